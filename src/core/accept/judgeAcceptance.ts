@@ -1,0 +1,177 @@
+import type { HopPlan } from '../budget/hopPlan';
+import { ENDS, farEnd, type End } from '../ends';
+import type { Situation } from '../guide/situation';
+import { ROUNDS_PER_END } from '../guide/nextStep';
+import { judgeDrift } from '../lock/drift';
+import { recordsOf, type FieldRecord } from '../record/records';
+
+export interface AcceptanceLine {
+	/** Stable name of the line; a deviation's cause is kept under it. */
+	code: string;
+	end: End;
+	label: string;
+	planned: string;
+	measured: string;
+	verdict: 'pass' | 'deviation' | 'missing';
+	reason: string;
+}
+
+export interface AcceptanceJudgement {
+	lines: AcceptanceLine[];
+	/** Nothing missing: it may be signed once every deviation has a written cause. */
+	complete: boolean;
+	deviations: number;
+}
+
+/** Judges planned against measured in both directions. A pure function of plan and records. */
+export function judgeAcceptance(
+	plan: HopPlan,
+	situation: Situation,
+	records: readonly FieldRecord[]
+): AcceptanceJudgement {
+	const lines = ENDS.flatMap((end) => [
+		levelLine(plan, records, end),
+		lobeLine(situation, end),
+		driftLine(records, end),
+		operatingLine(records, end)
+	]);
+	return {
+		lines,
+		complete: lines.every((line) => line.verdict !== 'missing'),
+		deviations: lines.filter((line) => line.verdict === 'deviation').length
+	};
+}
+
+function levelLine(plan: HopPlan, records: readonly FieldRecord[], end: End): AcceptanceLine {
+	const budget = plan.received[end];
+	const base = {
+		code: `level-${end}`,
+		end,
+		label: `Level received at ${end} from ${farEnd(end)}`,
+		planned: `${budget.plannedLevelDbm.toFixed(1)} dBm ± ${budget.toleranceDb.toFixed(1)} dB`
+	};
+	const lastDisturbed = Math.max(
+		0,
+		...records
+			.filter((r) => r.kind === 'move' || r.kind === 'lock-step' || r.kind === 'loosen')
+			.map((r) => r.seq)
+	);
+	const final = recordsOf(records, 'reading', end)
+		.filter((r) => r.payload.purpose === 'final' && r.payload.levelDbm !== null)
+		.at(-1);
+	if (!final) {
+		return {
+			...base,
+			measured: '',
+			verdict: 'missing',
+			reason: 'No final reading at this end yet.'
+		};
+	}
+	const level = final.payload.levelDbm!;
+	const measured = `${level.toFixed(1)} dBm`;
+	if (final.seq < lastDisturbed) {
+		return {
+			...base,
+			measured,
+			verdict: 'missing',
+			reason: 'A dish was moved or tightened after this reading: read the final level again.'
+		};
+	}
+	const difference = level - budget.plannedLevelDbm;
+	const words = `${Math.abs(difference).toFixed(1)} dB ${difference < 0 ? 'below' : 'above'} the plan`;
+	if (Math.abs(difference) <= budget.toleranceDb) {
+		return { ...base, measured, verdict: 'pass', reason: `${words}, inside the window.` };
+	}
+	return {
+		...base,
+		measured,
+		verdict: 'deviation',
+		reason: `${words}, outside the window${difference > 0 ? ': too high is as suspect as too low' : ''}.`
+	};
+}
+
+function lobeLine(situation: Situation, end: End): AcceptanceLine {
+	const { roundsDone } = situation.ends[end];
+	const base = {
+		code: `main-lobe-${end}`,
+		end,
+		label: `Main lobe at ${end}, both axes`,
+		planned: `${ROUNDS_PER_END} rounds`,
+		measured: `${roundsDone} rounds`
+	};
+	if (roundsDone >= ROUNDS_PER_END) {
+		return {
+			...base,
+			verdict: 'pass',
+			reason: 'Both axes were read over the main lobe and centred.'
+		};
+	}
+	return {
+		...base,
+		verdict: 'deviation',
+		reason:
+			'Both axes have not been swept over the main lobe and centred often enough to exclude a side lobe.'
+	};
+}
+
+function driftLine(records: readonly FieldRecord[], end: End): AcceptanceLine {
+	const steps = currentLockSteps(records, end);
+	const verdict = judgeDrift(steps);
+	const base = {
+		code: `lock-${end}`,
+		end,
+		label: `Aim held while fixing ${end}`,
+		planned: 'level after equals level before',
+		measured: verdict.kind === 'nothing-yet' ? '' : `${verdict.totalDb.toFixed(1)} dB change`
+	};
+	if (verdict.kind === 'nothing-yet') {
+		return { ...base, verdict: 'missing', reason: 'No fastener of this end has been recorded.' };
+	}
+	return {
+		...base,
+		verdict: verdict.kind === 'held' ? 'pass' : 'deviation',
+		reason: verdict.advice
+	};
+}
+
+function operatingLine(records: readonly FieldRecord[], end: End): AcceptanceLine {
+	const latest = recordsOf(records, 'operating-state', end).at(-1);
+	const base = {
+		code: `operating-${end}`,
+		end,
+		label: `Operating state restored at ${end}`,
+		planned: 'power control, adaptive modulation and power as planned'
+	};
+	if (!latest) {
+		return { ...base, measured: '', verdict: 'missing', reason: 'Nobody has confirmed it yet.' };
+	}
+	const restored = Object.values(latest.payload).every((confirmed) => confirmed);
+	return {
+		...base,
+		measured: restored ? 'confirmed' : 'not as planned',
+		verdict: restored ? 'pass' : 'deviation',
+		reason: restored
+			? 'Confirmed by the crew.'
+			: 'Left in the alignment state or not as planned: the classic forgotten step.'
+	};
+}
+
+/** The lock steps that count: those after the last loosening, one per fastener, the latest. */
+export function currentLockSteps(
+	records: readonly FieldRecord[],
+	end: End
+): {
+	fastenerIndex: number;
+	fastener: string;
+	locks: 'azimuth' | 'tilt';
+	beforeDbm: number;
+	afterDbm: number;
+}[] {
+	const loosenedAt = recordsOf(records, 'loosen', end).at(-1)?.seq ?? 0;
+	const byFastener = new Map(
+		recordsOf(records, 'lock-step', end)
+			.filter((record) => record.seq > loosenedAt)
+			.map((record) => [record.payload.fastenerIndex, record.payload])
+	);
+	return [...byFastener.values()];
+}

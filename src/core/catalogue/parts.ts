@@ -1,0 +1,103 @@
+import type { LevelCurvePoint } from '../radio/levelCurve';
+
+/** One modulation of a radio: what it needs, gives and carries. */
+export interface Modulation {
+	name: string;
+	/** Highest output power in this modulation, dBm. */
+	maxPowerDbm: number;
+	/** Signal-to-noise ratio at which errors reach the limit, dB. */
+	requiredSnrDb: number;
+	/** Net capacity per channel width, Mbit/s per MHz. */
+	mbitSPerMhz: number;
+}
+
+export interface RadioPart {
+	code: string;
+	name: string;
+	/** Frequencies the unit can send or receive, GHz. */
+	rangeGhz: readonly [number, number];
+	channelWidthsMhz: readonly number[];
+	duplexSpacingMhz: number;
+	minPowerDbm: number;
+	modulations: readonly Modulation[];
+	noiseFigureDb: number;
+	/** Above this level the receiver is no longer linear, dBm. */
+	maxInputDbm: number;
+	/** Above this level the receiver may be destroyed, dBm. */
+	damageInputDbm: number;
+	levelPort: { connector: string; curve: readonly LevelCurvePoint[]; resolutionV: number };
+	alignmentState: { modulation: string; enter: string; leave: string };
+	supplyMinV: number;
+	consumptionW: number;
+	bootMinutes: number;
+	weightKg: number;
+}
+
+/** Electrical values of a dish in one band. */
+export interface DishBand {
+	fromGhz: number;
+	toGhz: number;
+	gainDbi: number;
+	/** Frequency at which gain and beamwidth are stated. */
+	atGhz: number;
+	beamwidthDeg: number;
+	crossPolarDiscriminationDb: number;
+	/** Typical depth of the first side lobe below the main lobe. */
+	firstSideLobeDb: number;
+}
+
+export interface DishPart {
+	code: string;
+	name: string;
+	diameterM: number;
+	bands: readonly DishBand[];
+	polarizationSetting: string;
+	weightKg: number;
+}
+
+/** A fine adjuster: a threaded rod that turns the dish about a pivot at some distance. */
+export interface Adjuster {
+	threadPitchMm: number;
+	armMm: number;
+	/** Travel each way from the centre, degrees. */
+	travelDeg: number;
+	/** Flats of the nut, for moves too small to be said in turns. */
+	nutFlats: number;
+	/** Which way of turning moves the dish right (azimuth) or up (tilt). */
+	positiveTurn: string;
+}
+
+export interface Fastener {
+	name: string;
+	locks: 'azimuth' | 'tilt';
+	torqueNm: number;
+}
+
+export interface MountPart {
+	code: string;
+	name: string;
+	azimuth: Adjuster;
+	tilt: Adjuster;
+	/** In the order in which they are tightened. */
+	fasteners: readonly Fastener[];
+	pipeDiameterMm: readonly [number, number];
+	weightKg: number;
+}
+
+export interface FeederPart {
+	code: string;
+	name: string;
+	kind: 'direct' | 'waveguide' | 'coaxial';
+	rangeGhz: readonly [number, number];
+	/** Loss at frequencies in ascending order: [GHz, dB per 100 m]. */
+	lossDbPer100M: readonly (readonly [number, number])[];
+	/** Loss of the two transitions or flanges together, dB. */
+	endsLossDb: number;
+}
+
+export interface Catalogue {
+	radios: readonly RadioPart[];
+	dishes: readonly DishPart[];
+	mounts: readonly MountPart[];
+	feeders: readonly FeederPart[];
+}

@@ -1,0 +1,26 @@
+import type { FeederPart } from '../catalogue/parts';
+import { requireInRange } from '../units/errors';
+
+/**
+ * Loss of a feeder run, dB: length times the loss per 100 m at the frequency, plus both ends.
+ * Between the frequencies of the sheet the loss is interpolated linearly, beyond them held.
+ *
+ * @param lengthM 0 to 500
+ */
+export function feederLossDb(feeder: FeederPart, frequencyGhz: number, lengthM: number): number {
+	requireInRange('feederLengthM', lengthM, 0, 500);
+	if (feeder.kind === 'direct') return feeder.endsLossDb;
+	return (lossPer100M(feeder, frequencyGhz) * lengthM) / 100 + feeder.endsLossDb;
+}
+
+function lossPer100M(feeder: FeederPart, frequencyGhz: number): number {
+	const points = feeder.lossDbPer100M;
+	const first = points[0]!;
+	const last = points[points.length - 1]!;
+	if (frequencyGhz <= first[0]) return first[1];
+	if (frequencyGhz >= last[0]) return last[1];
+	const upper = points.findIndex(([ghz]) => ghz >= frequencyGhz);
+	const [f0, l0] = points[upper - 1]!;
+	const [f1, l1] = points[upper]!;
+	return l0 + ((frequencyGhz - f0) / (f1 - f0)) * (l1 - l0);
+}

@@ -1,0 +1,42 @@
+import geomagnetism from 'geomagnetism';
+import { wrapBearingDeg } from '../units/angle';
+import { requireInRange } from '../units/errors';
+import { requireGeoPoint, type GeoPoint } from './geodesic';
+
+/** First year of the magnetic model carried by the package, and the year it is valid to. */
+export const MAGNETIC_MODEL_EPOCH = 2025;
+export const MAGNETIC_MODEL_END = 2030;
+
+export interface Declination {
+	/** East positive, degrees. */
+	declinationDeg: number;
+	modelName: string;
+	/** True when the date lies outside the five years the model was made for. */
+	outsideModelYears: boolean;
+}
+
+/**
+ * Magnetic declination at a place and date.
+ *
+ * @param heightAmslM −500 to 10 000
+ * @param date the day of the work; the core has no clock of its own
+ * Source: World Magnetic Model 2025, evaluated by the geomagnetism package.
+ */
+export function magneticDeclination(point: GeoPoint, heightAmslM: number, date: Date): Declination {
+	requireGeoPoint(point);
+	requireInRange('heightAmslM', heightAmslM, -500, 10_000);
+	const year = date.getUTCFullYear();
+	const outsideModelYears = !(year >= MAGNETIC_MODEL_EPOCH && year < MAGNETIC_MODEL_END);
+	const model = geomagnetism.model(date, { allowOutOfBoundsModel: true });
+	const field = model.point([point.latitudeDeg, point.longitudeDeg, heightAmslM / 1000]);
+	return {
+		declinationDeg: field.decl,
+		modelName: `World Magnetic Model ${MAGNETIC_MODEL_EPOCH}`,
+		outsideModelYears
+	};
+}
+
+/** Compass bearing from a true azimuth: true − declination, wrapped to [0, 360). */
+export function compassBearingDeg(azimuthTrueDeg: number, declinationDeg: number): number {
+	return wrapBearingDeg(azimuthTrueDeg - declinationDeg);
+}

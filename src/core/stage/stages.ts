@@ -1,0 +1,107 @@
+import type { HopPlanInput } from '../budget/planInput';
+import { farEnd, type End, type PerEnd } from '../ends';
+import { currentLockSteps } from '../accept/judgeAcceptance';
+import { ROUNDS_PER_END } from '../guide/nextStep';
+import type { Situation } from '../guide/situation';
+import { judgeDrift } from '../lock/drift';
+import type { FieldRecord } from '../record/records';
+
+/** The bays of a mast, from the foot to the top. */
+export const STAGES = ['prepare', 'power', 'align', 'fix', 'accept'] as const;
+export type Stage = (typeof STAGES)[number];
+
+export type StageState = 'done' | 'open' | 'waiting' | 'later' | 'trouble';
+
+export interface BayState {
+	stage: Stage;
+	state: StageState;
+	/** One line: what is done, what to do, or what it waits for. */
+	note: string;
+}
+
+export interface StageInput {
+	/** Undefined until a revision is issued. */
+	issued:
+		{ input: HopPlanInput; situation: Situation; records: readonly FieldRecord[] } | undefined;
+	signed: boolean;
+}
+
+/** State of every bay of both masts. Pure; order of stages is foot to top. */
+export function stagesOf(state: StageInput): PerEnd<BayState[]> {
+	return { A: baysOf(state, 'A'), B: baysOf(state, 'B') };
+}
+
+function baysOf({ issued, signed }: StageInput, end: End): BayState[] {
+	if (!issued) {
+		return STAGES.map((stage) =>
+			stage === 'prepare'
+				? { stage, state: 'open', note: 'Plan the hop and issue a revision.' }
+				: { stage, state: 'later', note: 'After a revision is issued.' }
+		);
+	}
+	const { situation, records, input } = issued;
+	const far = farEnd(end);
+	const own = situation.ends[end];
+	const other = situation.ends[far];
+	const fixed = isFixed(input, records, end);
+	const farFixed = isFixed(input, records, far);
+	const aligned = own.roundsDone >= ROUNDS_PER_END;
+	const farAligned = other.roundsDone >= ROUNDS_PER_END;
+	return [
+		{ stage: 'prepare', state: 'done', note: 'The site sheet is issued.' },
+		own.alignmentStateConfirmed
+			? { stage: 'power', state: 'done', note: 'In the alignment state.' }
+			: { stage: 'power', state: 'open', note: 'Bring this end into the alignment state.' },
+		alignBay(own.alignmentStateConfirmed, other.alignmentStateConfirmed, aligned, situation, end),
+		fixBay(aligned && farAligned, fixed, records, end),
+		signed
+			? { stage: 'accept', state: 'done', note: 'Accepted and signed.' }
+			: fixed && farFixed
+				? { stage: 'accept', state: 'open', note: 'Judge and sign.' }
+				: fixed
+					? { stage: 'accept', state: 'waiting', note: `Waits for ${far} to be fixed.` }
+					: { stage: 'accept', state: 'later', note: 'After both ends are fixed.' }
+	];
+}
+
+function alignBay(
+	ownReady: boolean,
+	farReady: boolean,
+	aligned: boolean,
+	situation: Situation,
+	end: End
+): BayState {
+	const stage = 'align';
+	if (aligned) return { stage, state: 'done', note: 'Both axes on the main lobe.' };
+	if (!ownReady) return { stage, state: 'later', note: 'After the alignment state.' };
+	if (!farReady)
+		return { stage, state: 'waiting', note: `Waits for ${farEnd(end)} to be powered.` };
+	if (situation.ends[end].implausibleReading) {
+		return { stage, state: 'trouble', note: 'The meter shows what the port cannot give.' };
+	}
+	return situation.baton === end
+		? { stage, state: 'open', note: 'This end holds the baton.' }
+		: { stage, state: 'waiting', note: `${farEnd(end)} holds the baton.` };
+}
+
+function fixBay(
+	bothAligned: boolean,
+	fixed: boolean,
+	records: readonly FieldRecord[],
+	end: End
+): BayState {
+	const stage = 'fix';
+	const verdict = judgeDrift(currentLockSteps(records, end));
+	if (verdict.kind !== 'held' && verdict.kind !== 'nothing-yet') {
+		return { stage, state: 'trouble', note: verdict.advice };
+	}
+	if (fixed) return { stage, state: 'done', note: 'Every fastener at torque, aim held.' };
+	return bothAligned
+		? { stage, state: 'open', note: 'Tighten with the meter connected.' }
+		: { stage, state: 'later', note: 'After both ends are aligned.' };
+}
+
+/** Whether every fastener of an end has been recorded at torque. */
+export function isFixed(input: HopPlanInput, records: readonly FieldRecord[], end: End): boolean {
+	return currentLockSteps(records, end).length >= input.ends[end].mount.fasteners.length;
+}

@@ -1,0 +1,204 @@
+import { halfPowerBeamwidthDeg } from '../antenna/gain';
+import type { Axis } from '../ends';
+import { makeLevelCurve, type LevelCurve, type LevelCurvePoint } from '../radio/levelCurve';
+import { fitCut, HIGHEST_FLOOR_DBM, type CutFit, type CutSample } from './cutFit';
+import { findLobes, smoothCut, type Lobe } from './lobes';
+import { describeSweep } from './sweepReasons';
+
+export interface SweepSample {
+	/** Seconds from the start of the sweep, where recorded. */
+	elapsedS?: number | undefined;
+	positionDeg: number;
+	levelV: number;
+}
+
+export interface SweepInput {
+	axis: Axis | 'elevation';
+	frequencyGhz: number;
+	dishDiameterM: number;
+	/** Half-power beamwidth from the catalogue; without it 70·λ/D is the ruler. */
+	beamwidthDeg?: number | undefined;
+	plannedLevelDbm: number;
+	levelCurve: readonly LevelCurvePoint[];
+	samples: readonly SweepSample[];
+}
+
+export type SweepVerdict = 'main-lobe' | 'beside-main-lobe' | 'no-signal' | 'implausible-reading';
+
+export interface SweepAnalysis {
+	verdict: SweepVerdict;
+	/** Where this axis points at the far end; beside the main lobe: the middle of the ring. */
+	centreDeg: number | null;
+	/** One-sigma uncertainty of the centre, degrees. */
+	centreSigmaDeg: number | null;
+	/** Highest smoothed level of the cut. */
+	peakLevelDbm: number | null;
+	peakPositionDeg: number | null;
+	/** Planned level minus the highest level, dB; positive is short. */
+	shortfallDb: number | null;
+	lobes: Lobe[];
+	beamwidthDeg: number;
+	/** Probability that the verdict is right, 0.5 to 0.999. */
+	confidence: number;
+	/** Samples left out: voltages the port cannot give. */
+	excludedSamples: number;
+	reasons: string[];
+}
+
+/** Fewer samples say nothing about a lobe. */
+export const FEWEST_SWEEP_SAMPLES = 5;
+
+/** Of the samples, this share outside the port's range makes the whole reading suspect. */
+const IMPLAUSIBLE_SHARE = 0.3;
+/** A cut that varies less than this never rose out of the noise, dB. */
+const LEAST_RISE_DB = 2.5;
+
+/**
+ * Reads a recorded cut: was it over the main lobe or beside it, where is its middle, and why.
+ *
+ * Samples may come in any order, repeat positions, or be given out and back. Voltages outside the
+ * port's range are left out and counted.
+ *
+ * @throws TypeError if the level curve is not monotonic (see makeLevelCurve)
+ * @throws RangeError with fewer than {@link FEWEST_SWEEP_SAMPLES} samples
+ */
+export function analyseSweep(input: SweepInput): SweepAnalysis {
+	if (input.samples.length < FEWEST_SWEEP_SAMPLES) {
+		throw new RangeError(`a sweep needs at least ${FEWEST_SWEEP_SAMPLES} samples`);
+	}
+	const curve = makeLevelCurve(input.levelCurve);
+	const beamwidthDeg =
+		input.beamwidthDeg ?? halfPowerBeamwidthDeg(input.frequencyGhz, input.dishDiameterM);
+	const { samples, excluded } = levelsOf(input.samples, curve);
+	if (
+		excluded > IMPLAUSIBLE_SHARE * input.samples.length ||
+		samples.length < FEWEST_SWEEP_SAMPLES
+	) {
+		return withoutCentre('implausible-reading', beamwidthDeg, excluded, 0.99, [
+			...pickUpReasons(input.samples, curve, excluded)
+		]);
+	}
+	const smooth = smoothCut(samples, beamwidthDeg);
+	const peak = smooth.reduce((p, q) => (q.levelDbm > p.levelDbm ? q : p));
+	const levels = smooth.map((s) => s.levelDbm).sort((p, q) => p - q);
+	const bottom = levels[Math.floor(0.1 * (levels.length - 1))]!;
+	const spanDeg = smooth[smooth.length - 1]!.positionDeg - smooth[0]!.positionDeg;
+	const flat = peak.levelDbm - bottom < LEAST_RISE_DB;
+	if (flat && peak.levelDbm < HIGHEST_FLOOR_DBM) {
+		return withoutCentre('no-signal', beamwidthDeg, excluded, 0.97, [
+			`The level stays at ${bottom.toFixed(1)} dBm over ${spanDeg.toFixed(2)}°: this is the receiver's own floor, not the far end.`,
+			'Check that the far transmitter is on, then move the other axis by less than a beam and sweep again.'
+		]);
+	}
+	if (flat && spanDeg > 1.5 * beamwidthDeg) {
+		return withoutCentre('implausible-reading', beamwidthDeg, excluded, 0.9, [
+			`The level stays at ${bottom.toFixed(1)} dBm while the dish moved over ${(spanDeg / beamwidthDeg).toFixed(1)} beams: it does not follow the pointing.`,
+			'Look for automatic power control left on at the far end, a saturated port, or a meter on the wrong port.'
+		]);
+	}
+	const fit = fitCut({
+		samples,
+		frequencyGhz: input.frequencyGhz,
+		dishDiameterM: input.dishDiameterM,
+		beamwidthDeg,
+		beamwidthKnown: input.beamwidthDeg !== undefined,
+		plannedLevelDbm: input.plannedLevelDbm,
+		lowestLevelDbm: curve.lowestLevelDbm,
+		highestLevelDbm: curve.highestLevelDbm
+	});
+	if (!fit) {
+		return withoutCentre('no-signal', beamwidthDeg, excluded, 0.8, [
+			'Too few readings rise out of the receiver floor to tell a lobe from noise.',
+			'Sweep again more slowly, or move the other axis by less than a beam.'
+		]);
+	}
+	return withCentre(input, { fit, samples, peak, spanDeg, beamwidthDeg, excluded });
+}
+
+function levelsOf(
+	samples: readonly SweepSample[],
+	curve: LevelCurve
+): { samples: CutSample[]; excluded: number } {
+	const kept: CutSample[] = [];
+	for (const { positionDeg, levelV } of samples) {
+		const reading = curve.read(levelV);
+		if (reading.kind !== 'implausible' && Number.isFinite(positionDeg)) {
+			kept.push({ positionDeg, levelDbm: reading.levelDbm });
+		}
+	}
+	return { samples: kept, excluded: samples.length - kept.length };
+}
+
+function withCentre(
+	input: SweepInput,
+	found: {
+		fit: CutFit;
+		samples: readonly CutSample[];
+		peak: CutSample;
+		spanDeg: number;
+		beamwidthDeg: number;
+		excluded: number;
+	}
+): SweepAnalysis {
+	const { fit, beamwidthDeg, peak } = found;
+	const onMainLobe = fit.probabilityOnMainLobe >= 0.5;
+	const centre = onMainLobe ? fit.mainLobe : fit.beside;
+	const analysis: Omit<SweepAnalysis, 'reasons'> = {
+		verdict: onMainLobe ? 'main-lobe' : 'beside-main-lobe',
+		centreDeg: centre.centreDeg,
+		centreSigmaDeg: Math.max(centre.sigmaDeg, beamwidthDeg / 100),
+		peakLevelDbm: peak.levelDbm,
+		peakPositionDeg: peak.positionDeg,
+		shortfallDb: input.plannedLevelDbm - peak.levelDbm,
+		lobes: findLobes(found.samples, beamwidthDeg, fit.floorDbm),
+		beamwidthDeg,
+		confidence: Math.min(0.999, Math.max(fit.probabilityOnMainLobe, 1 - fit.probabilityOnMainLobe)),
+		excludedSamples: found.excluded
+	};
+	const positions = found.samples.map((s) => s.positionDeg);
+	return {
+		...analysis,
+		reasons: describeSweep(analysis, centre, {
+			fromDeg: Math.min(...positions),
+			toDeg: Math.max(...positions),
+			floorDbm: fit.floorDbm
+		})
+	};
+}
+
+function withoutCentre(
+	verdict: SweepVerdict,
+	beamwidthDeg: number,
+	excludedSamples: number,
+	confidence: number,
+	reasons: string[]
+): SweepAnalysis {
+	return {
+		verdict,
+		centreDeg: null,
+		centreSigmaDeg: null,
+		peakLevelDbm: null,
+		peakPositionDeg: null,
+		shortfallDb: null,
+		lobes: [],
+		beamwidthDeg,
+		confidence,
+		excludedSamples,
+		reasons
+	};
+}
+
+function pickUpReasons(
+	samples: readonly SweepSample[],
+	curve: LevelCurve,
+	excluded: number
+): string[] {
+	const volts = samples.map((s) => s.levelV).filter(Number.isFinite);
+	const range = volts.length
+		? `between ${Math.min(...volts).toFixed(3)} and ${Math.max(...volts).toFixed(3)} V`
+		: 'no number';
+	return [
+		`${excluded} of ${samples.length} readings are volts this port cannot give: ${range}, while its curve runs from ${curve.lowestVolts} to ${curve.highestVolts} V.`,
+		'This is pick-up on the meter or a wrong port, not a level. Move the meter round the mast into its shadow, check the port and the lead, and sweep again.'
+	];
+}

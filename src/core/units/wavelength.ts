@@ -1,0 +1,8 @@
+import { SPEED_OF_LIGHT_M_S } from './constants';
+import { requireInRange } from './errors';
+
+/** Free-space wavelength in metres at a frequency of 0.1 to 1000 GHz. */
+export function wavelengthM(frequencyGhz: number): number {
+	requireInRange('frequencyGhz', frequencyGhz, 0.1, 1000);
+	return SPEED_OF_LIGHT_M_S / (frequencyGhz * 1e9);
+}

@@ -1,0 +1,39 @@
+import adapter from '@sveltejs/adapter-node';
+import { vitePreprocess } from '@sveltejs/vite-plugin-svelte';
+
+/** @type {import('@sveltejs/kit').Config} */
+export default {
+	preprocess: vitePreprocess(),
+	kit: {
+		adapter: adapter(),
+		alias: { $core: 'src/core', $catalog: 'catalog', $demo: 'demo' },
+		typescript: {
+			config: (config) => ({
+				...config,
+				include: [
+					...config.include,
+					'../tests/**/*.ts',
+					'../bench/**/*.ts',
+					'../scripts/**/*.ts'
+				]
+			})
+		},
+		csp: {
+			mode: 'auto',
+			directives: {
+				'default-src': ['self'],
+				'script-src': ['self'],
+				'style-src': ['self'],
+				'style-src-attr': ['unsafe-inline'],
+				'img-src': ['self', 'data:', 'blob:'],
+				'font-src': ['self'],
+				'connect-src': ['self'],
+				'worker-src': ['self', 'blob:'],
+				'object-src': ['none'],
+				'base-uri': ['self'],
+				'form-action': ['self'],
+				'frame-ancestors': ['none']
+			}
+		}
+	}
+};

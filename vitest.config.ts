@@ -1,0 +1,32 @@
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from 'vitest/config';
+
+const at = (path: string): string => fileURLToPath(new URL(path, import.meta.url));
+const alias = {
+	$core: at('src/core'),
+	$lib: at('src/lib'),
+	$catalog: at('catalog'),
+	$demo: at('demo')
+};
+
+export default defineConfig({
+	resolve: { alias },
+	test: {
+		projects: [
+			{
+				resolve: { alias },
+				test: { name: 'core', include: ['tests/core/**/*.test.ts', 'tests/ui/**/*.test.ts'] }
+			},
+			{
+				resolve: { alias },
+				test: {
+					name: 'server',
+					include: ['tests/server/**/*.test.ts'],
+					testTimeout: 30_000,
+					hookTimeout: 120_000,
+					fileParallelism: false
+				}
+			}
+		]
+	}
+});
