@@ -58,7 +58,7 @@ export function followGuidance(input: HopPlanInput, plan: HopPlan, seed: number)
 	const turnTo = (end: End, axis: Axis, turns: readonly number[]): void => {
 		for (const to of turns) position = sim.turn(position, end, axis, to);
 		moves += 1;
-		add(end, 'move', { axis, toTurns: turns.at(-1)!, source: 'simulated' });
+		add(end, 'move', { axis, toTurns: turns.at(-1)!, viaTurns: [], source: 'simulated' });
 		record(end);
 	};
 	for (const end of ENDS) {
@@ -77,7 +77,9 @@ export function followGuidance(input: HopPlanInput, plan: HopPlan, seed: number)
 		const situation = situationOf(input, plan, records, cache);
 		const end = situation.baton;
 		const step = nextStep(input, plan, situation, end);
-		steps.push(`${end} ${step.kind} ${'axis' in step ? step.axis : ''} ${step.kind === 'move' ? step.targetDeg.toFixed(2) : ''}`);
+		steps.push(
+			`${end} ${step.kind} ${'axis' in step ? step.axis : ''} ${step.kind === 'move' ? step.targetDeg.toFixed(2) : ''}`
+		);
 		if (step.kind === 'read') record(end);
 		else if (step.kind === 'move') {
 			const adjuster = input.ends[end].mount[step.axis];
@@ -90,7 +92,12 @@ export function followGuidance(input: HopPlanInput, plan: HopPlan, seed: number)
 				position = sim.turn(position, end, step.axis, to);
 				return { positionDeg: adjusterAngleDeg(adjuster, to), levelV: readVolts(end), elapsedS };
 			});
-			add(end, 'move', { axis: step.axis, toTurns: turns.at(-1)!, source: 'simulated' });
+			add(end, 'move', {
+				axis: step.axis,
+				toTurns: turns.at(-1)!,
+				viaTurns: [],
+				source: 'simulated'
+			});
 			add(end, 'sweep', {
 				axis: step.axis,
 				otherAxisDeg: situation.ends[end].angleDeg[other],

@@ -260,14 +260,18 @@ function parkAndHandOver(plan: HopPlan, situation: Situation, end: End): NextSte
 				axis,
 				targetDeg: parkDeg,
 				headline: `Move ${axis}`,
-				why: ['Nothing was heard from here. Go back near the planned pointing, then let the far end search.']
+				why: [
+					'Nothing was heard from here. Go back near the planned pointing, then let the far end search.'
+				]
 			};
 		}
 	}
 	return {
 		kind: 'hand-over',
 		headline: `Hand over to ${farEnd(end)}`,
-		why: ['Nothing was heard on any line near the plan: the far end may look away. Let it search while this end stands still.']
+		why: [
+			'Nothing was heard on any line near the plan: the far end may look away. Let it search while this end stands still.'
+		]
 	};
 }
 

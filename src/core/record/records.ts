@@ -19,7 +19,8 @@ export interface RecordPayloads {
 		source: MeterSource;
 		purpose: 'watch' | 'sweep' | 'final';
 	};
-	move: { axis: Axis; toTurns: number; source: MeterSource };
+	/** `viaTurns`: nut positions on the way, so that the play of the thread can be followed. */
+	move: { axis: Axis; toTurns: number; viaTurns: number[]; source: MeterSource };
 	sweep: {
 		axis: Axis;
 		/** Where the other axis stood meanwhile, degrees from its adjuster's centre. */
@@ -36,6 +37,7 @@ export interface RecordPayloads {
 		torqueNm: number;
 		beforeDbm: number;
 		afterDbm: number;
+		source: MeterSource;
 	};
 	'operating-state': {
 		powerControlAsPlanned: boolean;

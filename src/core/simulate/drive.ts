@@ -19,9 +19,6 @@ export function sweepTurns(
 ): number[] {
 	const count = Math.max(2, Math.round((sweep.toDeg - sweep.fromDeg) / sweep.stepDeg) + 1);
 	return Array.from({ length: count }, (_, i) =>
-		adjusterTurns(
-			adjuster,
-			sweep.fromDeg + ((sweep.toDeg - sweep.fromDeg) * i) / (count - 1)
-		)
+		adjusterTurns(adjuster, sweep.fromDeg + ((sweep.toDeg - sweep.fromDeg) * i) / (count - 1))
 	);
 }

@@ -141,8 +141,18 @@ export function estimateFloorDbm(samples: readonly CutSample[]): number {
 	return flat ? at(0.1) : at(0.02) - 4;
 }
 
+interface FittedSample extends CutSample {
+	/** Power of the far end alone, the floor taken off. */
+	signalMw: number;
+}
+
+/** Math.hypot guards against overflow at many times the cost; no angle comes near that. */
+function distance(x: number, y: number): number {
+	return Math.sqrt(x * x + y * y);
+}
+
 interface Context {
-	samples: readonly CutSample[];
+	samples: readonly FittedSample[];
 	floorDbm: number;
 	floorMw: number;
 	beamwidthDeg: number;
@@ -155,10 +165,14 @@ interface Context {
 function makeContext(input: CutFitInput, samples: readonly CutSample[], floorDbm: number): Context {
 	const span = samples[samples.length - 1]!.positionDeg - samples[0]!.positionDeg;
 	const independent = Math.max(6, (INDEPENDENT_PER_BEAMWIDTH * span) / input.beamwidthDeg);
+	const floorMw = 10 ** (floorDbm / 10);
 	return {
-		samples,
+		samples: samples.map((sample) => ({
+			...sample,
+			signalMw: Math.max(1e-13, 10 ** (sample.levelDbm / 10) - floorMw)
+		})),
 		floorDbm,
-		floorMw: 10 ** (floorDbm / 10),
+		floorMw,
 		beamwidthDeg: input.beamwidthDeg,
 		plannedLevelDbm: input.plannedLevelDbm,
 		lowestLevelDbm: input.lowestLevelDbm,
@@ -214,10 +228,11 @@ function evaluate(
 	if (axisLevelDbm === undefined) return undefined;
 	const { samples, floorMw, lowestLevelDbm, highestLevelDbm, beamwidthDeg } = context;
 	const jitterDeg = JITTER_BEAMWIDTHS * beamwidthDeg;
+	const axisMw = 10 ** (axisLevelDbm / 10);
 	let logLikelihood = 0;
 	for (const { positionDeg, levelDbm } of samples) {
-		const radius = Math.hypot(positionDeg - centreDeg, offsetDeg);
-		const signalMw = 10 ** ((axisLevelDbm + pattern.gainDb(radius)) / 10);
+		const radius = distance(positionDeg - centreDeg, offsetDeg);
+		const signalMw = axisMw * pattern.gainRatio(radius);
 		const share = signalMw / (signalMw + floorMw);
 		const expected = Math.min(
 			highestLevelDbm,
@@ -250,16 +265,15 @@ function commonLevel(
 ): number | undefined {
 	let sum = 0;
 	let weightSum = 0;
-	for (const { positionDeg, levelDbm } of context.samples) {
+	for (const { positionDeg, levelDbm, signalMw } of context.samples) {
 		if (levelDbm < context.floorDbm + 3 || levelDbm >= context.highestLevelDbm) continue;
-		const radius = Math.hypot(positionDeg - centreDeg, offsetDeg);
+		const radius = distance(positionDeg - centreDeg, offsetDeg);
 		const slope = pattern.slopeDbPerDeg(radius) * context.beamwidthDeg;
 		const weight = 1 / (1 + (slope / 12) ** 2 + (radius > pattern.firstNullDeg ? 6 : 0));
-		const signal = 10 * Math.log10(Math.max(1e-12, 10 ** (levelDbm / 10) - context.floorMw));
-		sum += weight * (signal - pattern.gainDb(radius));
+		sum += weight * Math.log10(signalMw / pattern.gainRatio(radius));
 		weightSum += weight;
 	}
-	return weightSum > 0 ? sum / weightSum : undefined;
+	return weightSum > 0 ? (10 * sum) / weightSum : undefined;
 }
 
 /**

@@ -17,8 +17,8 @@ export interface RadialPattern {
 	guess: PatternGuess;
 	/** First null, degrees off axis. */
 	firstNullDeg: number;
-	/** Gain relative to the axis, dB, at a distance off axis in degrees. */
-	gainDb(offAxisDeg: number): number;
+	/** Gain relative to the axis as a power ratio, at a distance off axis in degrees. */
+	gainRatio(offAxisDeg: number): number;
 	/** Absolute slope of the gain, dB per degree. */
 	slopeDbPerDeg(offAxisDeg: number): number;
 }
@@ -28,7 +28,7 @@ const TABLE_END_U = 60;
 const NULL_FILL = 10 ** (-48 / 10);
 
 interface Table {
-	gainDb: Float64Array;
+	gainRatio: Float64Array;
 	slopeDbPerU: Float64Array;
 	firstNullU: number;
 }
@@ -41,10 +41,12 @@ function tableFor(pedestal: number, blockage: number): Table {
 	if (known) return known;
 	const count = Math.round(TABLE_END_U / TABLE_STEP_U) + 1;
 	const gainDb = new Float64Array(count);
+	const gainRatio = new Float64Array(count);
 	let firstNullU = Number.NaN;
 	for (let i = 0; i < count; i++) {
 		const field = (taperedApertureField(i * TABLE_STEP_U, pedestal) - blockage) / (1 - blockage);
-		gainDb[i] = 10 * Math.log10(field * field + NULL_FILL);
+		gainRatio[i] = field * field + NULL_FILL;
+		gainDb[i] = 10 * Math.log10(gainRatio[i]!);
 		if (Number.isNaN(firstNullU) && field <= 0) firstNullU = i * TABLE_STEP_U;
 	}
 	const slopeDbPerU = gainDb.map((_, i) => {
@@ -52,7 +54,7 @@ function tableFor(pedestal: number, blockage: number): Table {
 		const after = gainDb[Math.min(count - 1, i + 1)]!;
 		return Math.abs(after - before) / (2 * TABLE_STEP_U);
 	});
-	const table = { gainDb, slopeDbPerU, firstNullU };
+	const table = { gainRatio, slopeDbPerU, firstNullU };
 	tables.set(key, table);
 	return table;
 }
@@ -76,17 +78,17 @@ export function makeRadialPattern(
 	const nominalUPerDeg =
 		beamwidthDeg === undefined ? apertureUPerDeg : (2 * halfPowerU(guess.pedestal)) / beamwidthDeg;
 	const uPerDeg = nominalUPerDeg / guess.widthFactor;
-	const last = table.gainDb.length - 1;
+	const last = table.gainRatio.length - 1;
 	const perDeg = uPerDeg / TABLE_STEP_U;
 	return {
 		guess,
 		firstNullDeg: table.firstNullU / uPerDeg,
-		gainDb(offAxisDeg) {
+		gainRatio(offAxisDeg) {
 			const at = offAxisDeg * perDeg;
 			const i = Math.floor(at);
-			if (i >= last) return table.gainDb[last]!;
-			const low = table.gainDb[i]!;
-			return low + (at - i) * (table.gainDb[i + 1]! - low);
+			if (i >= last) return table.gainRatio[last]!;
+			const low = table.gainRatio[i]!;
+			return low + (at - i) * (table.gainRatio[i + 1]! - low);
 		},
 		slopeDbPerDeg(offAxisDeg) {
 			return table.slopeDbPerU[Math.min(last, Math.round(offAxisDeg * perDeg))]! * uPerDeg;

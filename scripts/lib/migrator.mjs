@@ -1,0 +1,34 @@
+import { readdirSync } from 'node:fs';
+import { fileURLToPath, pathToFileURL } from 'node:url';
+import { Sequelize } from 'sequelize';
+import { SequelizeStorage, Umzug } from 'umzug';
+
+const FOLDER = fileURLToPath(new URL('../../migrations/', import.meta.url));
+
+/** Applies every migration that the database has not seen; returns the names it applied. */
+export async function migrate(databaseUrl) {
+	const sequelize = new Sequelize(databaseUrl, { dialect: 'mysql', logging: false });
+	// Two processes starting at once must not apply one migration twice.
+	const lock = await sequelize.connectionManager.getConnection({ type: 'write' });
+	try {
+		await lock.promise().query("SELECT GET_LOCK('skiaxis-migrate', 60)");
+		const umzug = new Umzug({
+			migrations: readdirSync(FOLDER)
+				.filter((file) => file.endsWith('.mjs'))
+				.sort()
+				.map((file) => ({
+					name: file.replace(/\.mjs$/, ''),
+					up: async (params) => (await import(pathToFileURL(FOLDER + file).href)).up(params)
+				})),
+			context: sequelize,
+			storage: new SequelizeStorage({ sequelize, modelName: 'migrations' }),
+			logger: undefined
+		});
+		const applied = await umzug.up();
+		await lock.promise().query("SELECT RELEASE_LOCK('skiaxis-migrate')");
+		return applied.map((migration) => migration.name);
+	} finally {
+		sequelize.connectionManager.releaseConnection(lock);
+		await sequelize.close();
+	}
+}

@@ -1,0 +1,20 @@
+/** `npm start`: the built application, settings from the environment. */
+import { existsSync } from 'node:fs';
+import { ROOT } from './lib/setup.mjs';
+
+const missing = ['SKIAXIS_DATABASE_URL', 'SKIAXIS_SECRET'].filter((name) => !process.env[name]);
+if (missing.length) {
+	console.error(`Set ${missing.join(' and ')} (see the configuration table of the README).`);
+	process.exit(2);
+}
+if (process.env.SKIAXIS_SECRET.length < 16) {
+	console.error('SKIAXIS_SECRET needs at least 16 characters.');
+	process.exit(2);
+}
+if (!existsSync(`${ROOT}build/index.js`)) {
+	console.error('There is no build yet. Run: npm run build');
+	process.exit(2);
+}
+process.env.BODY_SIZE_LIMIT ??= '5M';
+process.env.SHUTDOWN_TIMEOUT ??= '3';
+await import('../build/index.js');

@@ -1,0 +1,127 @@
+import { AppError, invalid, notFound, unauthenticated } from '../errors';
+import { log } from '../log';
+import { validate } from '../schemas/joi';
+import { findActor } from '../auth/sessions';
+import type { Actor } from '../auth/actor';
+import type { Endpoint } from './endpoint';
+import { endpoints } from './endpoints';
+
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
+
+export interface ApiRequest {
+	request: Request;
+	path: string;
+	url: URL;
+	/** The actor of the browser session, if there is one. */
+	sessionActor: Actor | undefined;
+	address: string;
+}
+
+/** Finds the endpoint, checks who asks and what, runs it, and turns every outcome into an answer. */
+export async function dispatch(api: ApiRequest): Promise<Response> {
+	try {
+		const { endpoint, params } = route(api.request.method, api.path);
+		const actor = await actorOf(api);
+		if (endpoint.access !== 'public' && !actor) throw unauthenticated();
+		for (const [name, value] of Object.entries(params)) {
+			if (name.endsWith('Id') && !UUID.test(value)) throw notFound('page');
+		}
+		const body = endpoint.body ? validate(endpoint.body, await readJson(api.request)) : undefined;
+		const query = endpoint.query
+			? validate(endpoint.query, Object.fromEntries(api.url.searchParams))
+			: undefined;
+		const answer = await endpoint.handle({
+			params,
+			body: body as never,
+			query: query as never,
+			actor: actor!,
+			request: api.request,
+			address: api.address,
+			origin: api.url.origin
+		});
+		if (answer instanceof Response) return answer;
+		if (answer === undefined) return new Response(null, { status: 204 });
+		return Response.json(answer, {
+			status: endpoint.status ?? 200,
+			headers: { 'cache-control': 'no-store' }
+		});
+	} catch (error) {
+		return errorResponse(error);
+	}
+}
+
+export function route(
+	method: string,
+	path: string
+): { endpoint: Endpoint; params: Record<string, string> } {
+	const parts = path.split('/').filter(Boolean);
+	let otherMethods = false;
+	for (const endpoint of endpoints) {
+		const pattern = endpoint.path.split('/').filter(Boolean);
+		if (pattern.length !== parts.length) continue;
+		const params: Record<string, string> = {};
+		const fits = pattern.every((piece, i) => {
+			if (!piece.startsWith(':')) return piece === parts[i];
+			params[piece.slice(1)] = parts[i]!;
+			return true;
+		});
+		if (!fits) continue;
+		if (endpoint.method === method) return { endpoint, params };
+		otherMethods = true;
+	}
+	throw otherMethods
+		? new AppError(405, 'method-not-allowed', `This address does not take ${method}.`)
+		: new AppError(404, 'not-found', 'There is no such address in the API.');
+}
+
+async function actorOf(api: ApiRequest): Promise<Actor | undefined> {
+	const header = api.request.headers.get('authorization');
+	if (header) {
+		const token = /^Bearer (\S+)$/i.exec(header)?.[1];
+		return token ? findActor(token) : undefined;
+	}
+	return api.sessionActor;
+}
+
+/** The largest JSON body taken, bytes: a long imported sweep is well below. */
+export const LARGEST_BODY_BYTES = 4_000_000;
+
+async function readJson(request: Request): Promise<unknown> {
+	const tooLarge = (): AppError =>
+		new AppError(413, 'too-large', 'The input is larger than 4 MB and was not read.');
+	if (Number(request.headers.get('content-length') ?? 0) > LARGEST_BODY_BYTES) throw tooLarge();
+	if (!/^application\/json\b/i.test(request.headers.get('content-type') ?? '')) {
+		throw new AppError(415, 'not-json', 'Send the input as application/json.');
+	}
+	let text: string;
+	try {
+		text = await request.text();
+	} catch {
+		throw tooLarge();
+	}
+	if (text.length > LARGEST_BODY_BYTES) throw tooLarge();
+	try {
+		return JSON.parse(text);
+	} catch {
+		throw invalid([{ field: '', message: 'The input is not valid JSON.' }]);
+	}
+}
+
+/** The one place where an error becomes an answer; what was not foreseen is logged, not shown. */
+export function errorResponse(error: unknown): Response {
+	if (error instanceof AppError) {
+		const { status, code, message, fields } = error;
+		return Response.json({ error: { code, message, fields } }, { status });
+	}
+	log.error({ err: error }, 'request failed');
+	return Response.json(
+		{
+			error: {
+				code: 'internal',
+				message: 'Something went wrong here; nothing was changed. Try again.',
+				fields: []
+			}
+		},
+		{ status: 500 }
+	);
+}

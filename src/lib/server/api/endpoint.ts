@@ -1,0 +1,41 @@
+import type Joi from 'joi';
+import type { Actor } from '../auth/actor';
+
+export interface EndpointContext<Body, Query> {
+	params: Record<string, string>;
+	body: Body;
+	query: Query;
+	/** Who asks; only absent on public endpoints. */
+	actor: Actor;
+	request: Request;
+	address: string;
+	/** Address under which the application is reached, for links. */
+	origin: string;
+}
+
+/** One endpoint of the API: the source of its routing, validation, authorization and description. */
+export interface Endpoint {
+	method: 'GET' | 'POST' | 'PUT' | 'DELETE';
+	/** Path below `/api/v1`, parameters as `:name`. */
+	path: string;
+	summary: string;
+	tag: string;
+	access: 'public' | 'signed-in';
+	body?: Joi.ObjectSchema;
+	query?: Joi.ObjectSchema;
+	status?: number;
+	/** Media type of the answer when it is not JSON. */
+	produces?: string;
+	example?: unknown;
+	// Body and query are what the schemas above let through.
+	handle(context: EndpointContext<never, never>): Promise<unknown>;
+}
+
+/** Declares an endpoint; the types of body and query are stated once, beside their schemas. */
+export function endpoint<Body = undefined, Query = undefined>(
+	declared: Omit<Endpoint, 'handle'> & {
+		handle(context: EndpointContext<Body, Query>): Promise<unknown>;
+	}
+): Endpoint {
+	return declared as unknown as Endpoint;
+}

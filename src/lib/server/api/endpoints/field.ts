@@ -1,0 +1,127 @@
+import {
+	getAcceptance,
+	judgeHop,
+	signAcceptance,
+	type AcceptanceRequest
+} from '../../services/acceptance';
+import { asBuilt, asBuiltCsv } from '../../services/asBuilt';
+import { appendRecords, readRecords, type NewRecord } from '../../services/feed';
+import { getHopRow } from '../../services/hops';
+import { actOnSimulator, type SimulatorRequest } from '../../services/simulation';
+import { acceptanceSchema } from '../../schemas/inputs';
+import { joi } from '../../schemas/joi';
+import { recordBatchSchema, simulatorSchema } from '../../schemas/records';
+import { endpoint } from '../endpoint';
+import { eventStream } from '../eventStream';
+
+export const fieldEndpoints = [
+	endpoint<undefined, { after: number; limit: number }>({
+		method: 'GET',
+		path: '/hops/:hopId/records',
+		tag: 'Field record',
+		summary: 'Field records after a place in the feed',
+		access: 'signed-in',
+		query: joi.object({
+			after: joi.number().integer().min(0).default(0),
+			limit: joi.number().integer().min(1).max(2000).default(500)
+		}),
+		handle: async ({ actor, params, query }) => {
+			await getHopRow(actor, params.hopId!);
+			return { records: await readRecords(params.hopId!, query.after, query.limit) };
+		}
+	}),
+	endpoint<{ records: NewRecord[] }>({
+		method: 'POST',
+		path: '/hops/:hopId/records',
+		tag: 'Field record',
+		summary: 'Append field records, all or none; a repeat with the same ids does nothing',
+		access: 'signed-in',
+		body: recordBatchSchema,
+		handle: async ({ actor, params, body }) => ({
+			results: await appendRecords(actor, params.hopId!, body.records)
+		})
+	}),
+	endpoint<undefined, { after: number }>({
+		method: 'GET',
+		path: '/hops/:hopId/feed',
+		tag: 'Field record',
+		summary: 'The field record live, as server-sent events; resumes after Last-Event-ID',
+		access: 'signed-in',
+		query: joi.object({ after: joi.number().integer().min(0).default(0) }),
+		produces: 'text/event-stream',
+		handle: async ({ actor, params, query, request }) => {
+			await getHopRow(actor, params.hopId!);
+			const resumed = Number(request.headers.get('last-event-id') ?? Number.NaN);
+			const after = Number.isSafeInteger(resumed) && resumed >= 0 ? resumed : query.after;
+			return eventStream(params.hopId!, after, request.signal);
+		}
+	}),
+	endpoint<SimulatorRequest>({
+		method: 'POST',
+		path: '/hops/:hopId/simulator',
+		tag: 'Field record',
+		summary: 'Move the simulated dish or read the simulated meter of a practice hop',
+		access: 'signed-in',
+		body: simulatorSchema,
+		handle: ({ actor, params, body }) => actOnSimulator(actor, params.hopId!, body)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/judgement',
+		tag: 'Acceptance',
+		summary: 'Planned against measured as the record stands',
+		access: 'signed-in',
+		handle: ({ actor, params }) => judgeHop(actor, params.hopId!)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/acceptance',
+		tag: 'Acceptance',
+		summary: 'The signed acceptance',
+		access: 'signed-in',
+		handle: ({ actor, params }) => getAcceptance(actor, params.hopId!)
+	}),
+	endpoint<AcceptanceRequest>({
+		method: 'POST',
+		path: '/hops/:hopId/acceptance',
+		tag: 'Acceptance',
+		summary: 'Sign the acceptance (acceptors): freezes the judgement',
+		access: 'signed-in',
+		body: acceptanceSchema,
+		status: 201,
+		handle: ({ actor, params, body }) => signAcceptance(actor, params.hopId!, body)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/as-built.json',
+		tag: 'Acceptance',
+		summary: 'As-built record: plan, measurements, judgement, signature',
+		access: 'signed-in',
+		handle: async ({ actor, params }) =>
+			download(
+				JSON.stringify(await asBuilt(actor, params.hopId!), null, '\t'),
+				'application/json',
+				'as-built.json'
+			)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/as-built.csv',
+		tag: 'Acceptance',
+		summary: 'As-built table: planned against measured',
+		access: 'signed-in',
+		produces: 'text/csv',
+		handle: async ({ actor, params }) =>
+			download(await asBuiltCsv(actor, params.hopId!), 'text/csv; charset=utf-8', 'as-built.csv')
+	})
+];
+
+function download(content: string, type: string, fileName: string): Response {
+	return new Response(content, {
+		headers: {
+			'content-type': type,
+			'content-disposition': `attachment; filename="${fileName}"`,
+			'cache-control': 'no-store'
+		}
+	});
+}

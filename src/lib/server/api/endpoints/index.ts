@@ -1,0 +1,26 @@
+import type { Endpoint } from '../endpoint';
+import { openApiDocument } from '../openapi';
+import { accountEndpoints } from './accounts';
+import { computeEndpoints } from './compute';
+import { fieldEndpoints } from './field';
+import { planningEndpoints } from './planning';
+
+const described: readonly Endpoint[] = [
+	...accountEndpoints,
+	...planningEndpoints,
+	...fieldEndpoints,
+	...computeEndpoints
+];
+
+/** Every endpoint of the API, the description of the API included. */
+export const endpoints: readonly Endpoint[] = [
+	...described,
+	{
+		method: 'GET',
+		path: '/openapi.json',
+		tag: 'About',
+		summary: 'This description',
+		access: 'public',
+		handle: async ({ origin }: { origin: string }) => openApiDocument(described, origin)
+	} as Endpoint
+];

@@ -1,0 +1,151 @@
+import { catalogue } from '../../services/catalogue';
+import {
+	createHop,
+	getHop,
+	listHops,
+	listMembers,
+	setMembers,
+	updateHop,
+	type HopInput
+} from '../../services/hops';
+import { computePlan, issueRevision, listRevisions } from '../../services/plans';
+import { createSite, getSite, listSites, updateSite, type SiteInput } from '../../services/sites';
+import {
+	hopSchema,
+	memberSchema,
+	pageSchema,
+	revisionSchema,
+	siteSchema
+} from '../../schemas/inputs';
+import { endpoint } from '../endpoint';
+
+interface PageQuery {
+	q: string;
+	page: number;
+}
+
+export const planningEndpoints = [
+	endpoint({
+		method: 'GET',
+		path: '/catalogue',
+		tag: 'Planning',
+		summary: 'The parts a plan may use',
+		access: 'signed-in',
+		handle: async () => catalogue()
+	}),
+	endpoint<undefined, PageQuery>({
+		method: 'GET',
+		path: '/sites',
+		tag: 'Planning',
+		summary: 'Sites by name, a page at a time',
+		access: 'signed-in',
+		query: pageSchema,
+		handle: ({ actor, query }) => listSites(actor, query)
+	}),
+	endpoint<SiteInput>({
+		method: 'POST',
+		path: '/sites',
+		tag: 'Planning',
+		summary: 'Make a site',
+		access: 'signed-in',
+		body: siteSchema,
+		status: 201,
+		handle: ({ actor, body }) => createSite(actor, body)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/sites/:siteId',
+		tag: 'Planning',
+		summary: 'One site',
+		access: 'signed-in',
+		handle: ({ actor, params }) => getSite(actor, params.siteId!)
+	}),
+	endpoint<SiteInput>({
+		method: 'PUT',
+		path: '/sites/:siteId',
+		tag: 'Planning',
+		summary: 'Change a site; the version says what the change is based on',
+		access: 'signed-in',
+		body: siteSchema,
+		handle: ({ actor, params, body }) => updateSite(actor, params.siteId!, body)
+	}),
+	endpoint<undefined, PageQuery>({
+		method: 'GET',
+		path: '/hops',
+		tag: 'Planning',
+		summary: 'Hops you work on, newest change first, a page at a time',
+		access: 'signed-in',
+		query: pageSchema,
+		handle: ({ actor, query }) => listHops(actor, query)
+	}),
+	endpoint<HopInput>({
+		method: 'POST',
+		path: '/hops',
+		tag: 'Planning',
+		summary: 'Make a hop',
+		access: 'signed-in',
+		body: hopSchema,
+		status: 201,
+		handle: ({ actor, body }) => createHop(actor, body)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId',
+		tag: 'Planning',
+		summary: 'One hop with its sites and the draft of its plan',
+		access: 'signed-in',
+		handle: ({ actor, params }) => getHop(actor, params.hopId!)
+	}),
+	endpoint<HopInput>({
+		method: 'PUT',
+		path: '/hops/:hopId',
+		tag: 'Planning',
+		summary: 'Change a hop and the draft of its plan',
+		access: 'signed-in',
+		body: hopSchema,
+		handle: ({ actor, params, body }) => updateHop(actor, params.hopId!, body)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/plan',
+		tag: 'Planning',
+		summary: 'The plan computed from the draft as it stands',
+		access: 'signed-in',
+		handle: ({ actor, params }) => computePlan(actor, params.hopId!)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/members',
+		tag: 'Planning',
+		summary: 'Who works on a hop',
+		access: 'signed-in',
+		handle: ({ actor, params }) => listMembers(actor, params.hopId!)
+	}),
+	endpoint<{ memberIds: string[] }>({
+		method: 'PUT',
+		path: '/hops/:hopId/members',
+		tag: 'Planning',
+		summary: 'Say who works on a hop',
+		access: 'signed-in',
+		body: memberSchema,
+		handle: ({ actor, params, body }) => setMembers(actor, params.hopId!, body.memberIds)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/revisions',
+		tag: 'Planning',
+		summary: 'Issued plan revisions, newest first',
+		access: 'signed-in',
+		handle: ({ actor, params }) => listRevisions(actor, params.hopId!)
+	}),
+	endpoint<{ id: string; version: number; note: string }>({
+		method: 'POST',
+		path: '/hops/:hopId/revisions',
+		tag: 'Planning',
+		summary: 'Issue the draft as a frozen plan revision',
+		access: 'signed-in',
+		body: revisionSchema,
+		status: 201,
+		handle: ({ actor, params, body }) => issueRevision(actor, params.hopId!, body)
+	})
+];

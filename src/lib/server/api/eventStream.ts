@@ -1,0 +1,49 @@
+import { followFeed } from '../services/liveFeed';
+
+/** A comment now and then keeps proxies from closing a quiet stream. */
+const HEARTBEAT_MS = 15_000;
+
+/** Streams a hop's feed as server-sent events, each with its place as event id. */
+export function eventStream(hopId: string, afterSeq: number, signal: AbortSignal): Response {
+	let close = (): void => {};
+	const stream = new ReadableStream<Uint8Array>({
+		start(controller) {
+			const encoder = new TextEncoder();
+			let open = true;
+			const send = (text: string): void => {
+				if (!open) return;
+				try {
+					controller.enqueue(encoder.encode(text));
+				} catch {
+					close();
+				}
+			};
+			send('retry: 1000\n\n');
+			const stop = followFeed(hopId, afterSeq, (records) => {
+				send(records.map((r) => `id: ${r.seq}\ndata: ${JSON.stringify(r)}\n\n`).join(''));
+			});
+			const heartbeat = setInterval(() => send(': still here\n\n'), HEARTBEAT_MS);
+			// On disconnect both the stream's cancel and the request's abort fire; clean up once.
+			close = () => {
+				if (!open) return;
+				open = false;
+				stop();
+				clearInterval(heartbeat);
+				try {
+					controller.close();
+				} catch {
+					// Already closed from the other side.
+				}
+			};
+			signal.addEventListener('abort', () => close());
+		},
+		cancel: () => close()
+	});
+	return new Response(stream, {
+		headers: {
+			'content-type': 'text/event-stream',
+			'cache-control': 'no-store, no-transform',
+			'x-accel-buffering': 'no'
+		}
+	});
+}

@@ -1,0 +1,111 @@
+import joiToJson from 'joi-to-json';
+import type { Endpoint } from './endpoint';
+
+const errorAnswer = {
+	description: 'Refused: a code, a message, and the fields it concerns',
+	content: { 'application/json': { schema: { $ref: '#/components/schemas/Error' } } }
+};
+
+/** The OpenAPI 3.1 document, made from the endpoints themselves. */
+export function openApiDocument(endpoints: readonly Endpoint[], origin: string): object {
+	const paths: Record<string, Record<string, unknown>> = {};
+	for (const endpoint of endpoints) {
+		const path = endpoint.path.replace(/:(\w+)/g, '{$1}');
+		paths[path] ??= {};
+		paths[path][endpoint.method.toLowerCase()] = operation(endpoint);
+	}
+	return {
+		openapi: '3.1.0',
+		info: {
+			title: 'Skiaxis',
+			version: '1',
+			description:
+				'Planning, alignment and acceptance of microwave hops. Angles are degrees, levels dBm, gains dBi, frequencies GHz; the unit stands in each name. Sign in at /tokens and send the token as a bearer.'
+		},
+		servers: [{ url: `${origin}/api/v1` }],
+		components: {
+			securitySchemes: { token: { type: 'http', scheme: 'bearer' } },
+			schemas: {
+				Error: {
+					type: 'object',
+					required: ['error'],
+					properties: {
+						error: {
+							type: 'object',
+							required: ['code', 'message', 'fields'],
+							properties: {
+								code: { type: 'string' },
+								message: { type: 'string' },
+								fields: {
+									type: 'array',
+									items: {
+										type: 'object',
+										properties: { field: { type: 'string' }, message: { type: 'string' } }
+									}
+								}
+							}
+						}
+					}
+				}
+			}
+		},
+		paths
+	};
+}
+
+function operation(endpoint: Endpoint): object {
+	const parameters = [...endpoint.path.matchAll(/:(\w+)/g)].map(([, name]) => ({
+		name,
+		in: 'path',
+		required: true,
+		schema: { type: 'string', format: 'uuid' }
+	}));
+	const status = String(endpoint.status ?? 200);
+	return {
+		summary: endpoint.summary,
+		operationId: operationId(endpoint),
+		tags: [endpoint.tag],
+		security: endpoint.access === 'public' ? [] : [{ token: [] }],
+		parameters: [...parameters, ...queryParameters(endpoint)],
+		...(endpoint.body
+			? {
+					requestBody: {
+						required: true,
+						content: { 'application/json': { schema: jsonSchema(endpoint.body) } }
+					}
+				}
+			: {}),
+		responses: {
+			[status]: {
+				description: 'Done',
+				content: { [endpoint.produces ?? 'application/json']: {} }
+			},
+			...(endpoint.body ? { 422: errorAnswer } : {}),
+			...(endpoint.access === 'public' ? {} : { 401: errorAnswer, 403: errorAnswer }),
+			...(parameters.length ? { 404: errorAnswer } : {})
+		}
+	};
+}
+
+function operationId({ method, path }: Endpoint): string {
+	const words = path.split(/[^A-Za-z]+/).filter(Boolean);
+	return (
+		method.toLowerCase() +
+		words.map((word) => word.charAt(0).toUpperCase() + word.slice(1)).join('')
+	);
+}
+
+function queryParameters(endpoint: Endpoint): object[] {
+	if (!endpoint.query) return [];
+	const schema = jsonSchema(endpoint.query) as { properties?: Record<string, object> };
+	return Object.entries(schema.properties ?? {}).map(([name, value]) => ({
+		name,
+		in: 'query',
+		required: false,
+		schema: value
+	}));
+}
+
+function jsonSchema(schema: NonNullable<Endpoint['body']>): object {
+	return joiToJson(schema, 'open-api-3.1') as object;
+}

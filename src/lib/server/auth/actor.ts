@@ -1,0 +1,44 @@
+import type { Role } from '../db/models';
+import { forbidden } from '../errors';
+
+/** Who is asking. */
+export interface Actor {
+	userId: string;
+	displayName: string;
+	role: Role;
+}
+
+/** Every action that a role may or may not do; the one table that decides. */
+export const ACTIONS = {
+	'read-hops': ['planner', 'technician', 'acceptor', 'trainee', 'administrator'],
+	compute: ['planner', 'technician', 'acceptor', 'trainee', 'administrator'],
+	'edit-sites': ['planner', 'administrator'],
+	'edit-hops': ['planner', 'administrator'],
+	'issue-revision': ['planner', 'administrator'],
+	record: ['technician', 'planner', 'administrator'],
+	'record-practice': ['technician', 'planner', 'administrator', 'trainee'],
+	sign: ['acceptor'],
+	'manage-people': ['administrator']
+} as const satisfies Record<string, readonly Role[]>;
+
+export type Action = keyof typeof ACTIONS;
+
+const ACTION_WORDS: Record<Action, string> = {
+	'read-hops': 'read hops',
+	compute: 'compute',
+	'edit-sites': 'change sites',
+	'edit-hops': 'change hops',
+	'issue-revision': 'issue a plan revision',
+	record: 'record on this hop',
+	'record-practice': 'record on a practice hop',
+	sign: 'sign an acceptance',
+	'manage-people': 'manage people'
+};
+
+export function may(actor: Actor, action: Action): boolean {
+	return (ACTIONS[action] as readonly Role[]).includes(actor.role);
+}
+
+export function requireMay(actor: Actor, action: Action): void {
+	if (!may(actor, action)) throw forbidden(ACTION_WORDS[action]);
+}

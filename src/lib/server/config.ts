@@ -1,0 +1,26 @@
+/** Settings from the environment, read when first asked so that a build needs none. */
+export const config = {
+	get databaseUrl(): string {
+		const url = process.env.SKIAXIS_DATABASE_URL;
+		if (!url) throw new Error('SKIAXIS_DATABASE_URL is not set');
+		return url;
+	},
+	/** Key for the hashes of session tokens. */
+	get secret(): string {
+		const secret = process.env.SKIAXIS_SECRET;
+		if (!secret || secret.length < 16) {
+			throw new Error('SKIAXIS_SECRET is not set or shorter than 16 characters');
+		}
+		return secret;
+	},
+	get demo(): boolean {
+		return process.env.SKIAXIS_DEMO === '1';
+	},
+	/** `name:password` of an administrator made when there are no accounts at all. */
+	get firstAdministrator(): string | undefined {
+		return process.env.SKIAXIS_FIRST_ADMIN || undefined;
+	},
+	get poolSize(): number {
+		return Number(process.env.SKIAXIS_POOL_SIZE) || 10;
+	}
+};

@@ -1,0 +1,93 @@
+import { randomUUID } from 'node:crypto';
+import { ENDS, farEnd, type Axis, type End, type PerEnd } from '$core/ends';
+import { nextStep } from '$core/guide/nextStep';
+import { situationOf, type AnalysisCache } from '$core/guide/situation';
+import { approachTurns, sweepTurns } from '$core/simulate/drive';
+import { adjusterTurns } from '$core/sweep/adjusterScale';
+import type { SweepSample } from '$core/sweep/analyseSweep';
+import type { Actor } from '../auth/actor';
+import { appendRecords, readAllRecords, requireRevision, type NewRecord } from '../services/feed';
+import { actOnSimulator } from '../services/simulation';
+
+const MOST_STEPS = 60;
+const PART = 40;
+
+/** Plays a practice hop through the services as two crews would who follow the guidance. */
+export async function playToLocked(hopId: string, crews: PerEnd<Actor>): Promise<void> {
+	const revision = await requireRevision(hopId);
+	const { input, plan } = revision;
+	const cache: AnalysisCache = new Map();
+	const ids = (): { id: string; readingId: string } => ({
+		id: randomUUID(),
+		readingId: randomUUID()
+	});
+	const read = (end: End, purpose: 'watch' | 'final'): Promise<unknown> =>
+		actOnSimulator(crews[end], hopId, { end, action: 'read', purpose, ...ids() });
+	const append = (
+		end: End,
+		record: Omit<NewRecord, 'id' | 'end' | 'recordedAt'>
+	): Promise<unknown> =>
+		appendRecords(crews[end], hopId, [
+			{ ...record, id: randomUUID(), end, recordedAt: new Date().toISOString() }
+		]);
+	const turn = (end: End, axis: Axis, turns: number[]): Promise<{ samples: SweepSample[] }> =>
+		actOnSimulator(crews[end], hopId, {
+			end,
+			action: 'turn',
+			axis,
+			turns,
+			purpose: 'watch',
+			...ids()
+		});
+
+	for (const end of ENDS) await read(end, 'watch');
+	for (let i = 0; i < MOST_STEPS; i++) {
+		const situation = situationOf(input, plan, await readAllRecords(hopId), cache);
+		const end = situation.baton;
+		const step = nextStep(input, plan, situation, end);
+		if (step.kind === 'sweep') {
+			const turns = sweepTurns(input.ends[end].mount[step.axis], step);
+			const samples: SweepSample[] = [];
+			for (let at = 0; at < turns.length; at += PART) {
+				samples.push(...(await turn(end, step.axis, turns.slice(at, at + PART))).samples);
+			}
+			const other: Axis = step.axis === 'azimuth' ? 'tilt' : 'azimuth';
+			await append(end, {
+				kind: 'sweep',
+				payload: {
+					axis: step.axis,
+					otherAxisDeg: situation.ends[end].angleDeg[other],
+					source: 'simulated',
+					samples: samples.map((sample, n) => ({ ...sample, elapsedS: n * 0.5 }))
+				}
+			});
+		} else if (step.kind === 'move') {
+			const to = adjusterTurns(input.ends[end].mount[step.axis], step.targetDeg);
+			await turn(end, step.axis, approachTurns(to));
+		} else if (step.kind === 'hand-over') {
+			await append(end, { kind: 'baton', payload: { to: farEnd(end) } });
+		} else break;
+	}
+	for (const end of ENDS) {
+		for (const [fastenerIndex] of input.ends[end].mount.fasteners.entries()) {
+			await actOnSimulator(crews[end], hopId, {
+				end,
+				action: 'tighten',
+				fastenerIndex,
+				purpose: 'watch',
+				...ids()
+			});
+		}
+	}
+	for (const end of ENDS) {
+		await append(end, {
+			kind: 'operating-state',
+			payload: {
+				powerControlAsPlanned: true,
+				adaptiveModulationAsPlanned: true,
+				licensedPower: true
+			}
+		});
+		await read(end, 'final');
+	}
+}

@@ -1,0 +1,136 @@
+import type Joi from 'joi';
+import { findLevelCurveProblem, type LevelCurvePoint } from '$core/radio/levelCurve';
+import { joi } from './joi';
+
+const code = joi
+	.string()
+	.pattern(/^[A-Z0-9-]{2,20}$/)
+	.required();
+const name = joi.string().max(120).required();
+const number = (min: number, max: number): Joi.NumberSchema =>
+	joi.number().min(min).max(max).required();
+const range = (min: number, max: number): Joi.ArraySchema =>
+	joi
+		.array()
+		.ordered(number(min, max), number(min, max))
+		.length(2)
+		.custom((value: [number, number], helpers) =>
+			value[0] < value[1] ? value : helpers.message({ custom: '{#label} must rise' })
+		)
+		.required();
+
+/** Points of a level port: finite, two or more, strictly monotonic. */
+export const levelCurve = (): Joi.ArraySchema =>
+	joi
+		.array()
+		.items(joi.array().ordered(joi.number().required(), joi.number().required()).length(2))
+		.min(2)
+		.max(200)
+		.custom((value: LevelCurvePoint[], helpers) => {
+			const problem = findLevelCurveProblem(value);
+			return problem
+				? helpers.message({ custom: `{#label} is no level curve: ${problem.replaceAll('-', ' ')}` })
+				: value;
+		});
+
+const modulation = joi.object({
+	name: joi.string().max(40).required(),
+	maxPowerDbm: number(-30, 50),
+	requiredSnrDb: number(-10, 60),
+	mbitSPerMhz: number(0.1, 20)
+});
+
+export const radioSchema = joi.object({
+	code,
+	name,
+	rangeGhz: range(1, 120),
+	channelWidthsMhz: joi.array().items(joi.number().min(0.1).max(4000)).min(1).required(),
+	duplexSpacingMhz: number(1, 20000),
+	minPowerDbm: number(-60, 40),
+	modulations: joi.array().items(modulation).min(1).required(),
+	noiseFigureDb: number(0.1, 20),
+	maxInputDbm: number(-60, 20),
+	damageInputDbm: number(-60, 30),
+	levelPort: joi
+		.object({
+			connector: joi.string().required(),
+			curve: levelCurve().required(),
+			resolutionV: number(0.0001, 0.1)
+		})
+		.required(),
+	alignmentState: joi
+		.object({
+			modulation: joi.string().required(),
+			enter: joi.string().required(),
+			leave: joi.string().required()
+		})
+		.required(),
+	supplyMinV: number(5, 72),
+	consumptionW: number(1, 500),
+	bootMinutes: number(0, 60),
+	weightKg: number(0.1, 100)
+});
+
+export const dishSchema = joi.object({
+	code,
+	name,
+	diameterM: number(0.1, 5),
+	bands: joi
+		.array()
+		.items(
+			joi.object({
+				fromGhz: number(1, 120),
+				toGhz: number(1, 120),
+				gainDbi: number(5, 70),
+				atGhz: number(1, 120),
+				beamwidthDeg: number(0.05, 30),
+				crossPolarDiscriminationDb: number(10, 60),
+				firstSideLobeDb: number(10, 40)
+			})
+		)
+		.min(1)
+		.required(),
+	polarizationSetting: joi.string().required(),
+	weightKg: number(0.1, 500)
+});
+
+const adjuster = joi.object({
+	threadPitchMm: number(0.2, 10),
+	armMm: number(10, 2000),
+	travelDeg: number(0.5, 45),
+	nutFlats: joi.number().integer().min(1).max(12).required(),
+	positiveTurn: joi.string().required()
+});
+
+export const mountSchema = joi.object({
+	code,
+	name,
+	azimuth: adjuster.required(),
+	tilt: adjuster.required(),
+	fasteners: joi
+		.array()
+		.items(
+			joi.object({
+				name: joi.string().required(),
+				locks: joi.string().valid('azimuth', 'tilt').required(),
+				torqueNm: number(1, 500)
+			})
+		)
+		.min(1)
+		.required(),
+	pipeDiameterMm: range(20, 400),
+	weightKg: number(0.1, 300)
+});
+
+export const feederSchema = joi.object({
+	code,
+	name,
+	kind: joi.string().valid('direct', 'waveguide', 'coaxial').required(),
+	rangeGhz: range(0.1, 120),
+	lossDbPer100M: joi
+		.array()
+		.items(joi.array().ordered(number(0.1, 120), number(0, 1000)).length(2))
+		.min(2)
+		.required(),
+	endsLossDb: number(0, 10)
+});

@@ -1,0 +1,126 @@
+import type Joi from 'joi';
+import { RECORD_KINDS, type RecordKind } from '$core/record/records';
+import { axis, end, joi, uuid } from './joi';
+
+const volts = (): Joi.NumberSchema => joi.number().min(-100).max(100).label('Volts');
+const level = (): Joi.NumberSchema => joi.number().min(-200).max(50).label('Level');
+const turns = (): Joi.NumberSchema => joi.number().min(-2000).max(2000).label('Turns');
+const source = (): Joi.StringSchema =>
+	joi.string().valid('hand', 'simulated', 'import').required().label('Source');
+const yesNo = (label: string): Joi.BooleanSchema => joi.boolean().strict().required().label(label);
+
+/** A sweep as recorded or imported. */
+export const sweepSamplesSchema = (fewest: number): Joi.ArraySchema =>
+	joi
+		.array()
+		.items(
+			joi.object({
+				elapsedS: joi.number().min(0).max(1e6).label('Elapsed seconds'),
+				positionDeg: joi.number().min(-180).max(180).required().label('Position'),
+				levelV: joi.number().min(-1000).max(1000).required().label('Volts')
+			})
+		)
+		.min(fewest)
+		.max(5000)
+		.label('Samples');
+
+const payloads: Record<RecordKind, Joi.ObjectSchema> = {
+	reading: joi
+		.object({
+			volts: volts().allow(null).required(),
+			levelDbm: level().allow(null).required(),
+			source: source(),
+			purpose: joi.string().valid('watch', 'sweep', 'final').required().label('Purpose')
+		})
+		.custom((value: { volts: number | null; levelDbm: number | null }, helpers) =>
+			value.volts === null && value.levelDbm === null
+				? helpers.message({ custom: 'A reading needs volts or a level' })
+				: value
+		),
+	move: joi.object({
+		axis: axis().required().label('Axis'),
+		toTurns: turns().required(),
+		viaTurns: joi.array().items(turns()).max(4).default([]).label('Turns on the way'),
+		source: source()
+	}),
+	sweep: joi.object({
+		axis: axis().required().label('Axis'),
+		otherAxisDeg: joi.number().min(-180).max(180).required().label('Other axis'),
+		source: source(),
+		samples: sweepSamplesSchema(5).required()
+	}),
+	baton: joi.object({ to: end().required().label('Next end') }),
+	'alignment-state': joi.object({
+		powerControlOff: yesNo('Power control off'),
+		adaptiveModulationOff: yesNo('Adaptive modulation off'),
+		fixedPower: yesNo('Fixed power'),
+		transmitterOn: yesNo('Transmitter on')
+	}),
+	'lock-step': joi.object({
+		fastenerIndex: joi.number().integer().min(0).max(40).required().label('Fastener'),
+		fastener: joi.string().max(120).required().label('Fastener'),
+		locks: axis().required().label('Axis'),
+		torqueNm: joi.number().min(0.5).max(1000).required().label('Torque'),
+		beforeDbm: level().required().label('Level before'),
+		afterDbm: level().required().label('Level after'),
+		source: source()
+	}),
+	'operating-state': joi.object({
+		powerControlAsPlanned: yesNo('Power control as planned'),
+		adaptiveModulationAsPlanned: yesNo('Adaptive modulation as planned'),
+		licensedPower: yesNo('Licensed power')
+	}),
+	loosen: joi.object({ reason: joi.string().trim().min(3).max(400).required().label('Reason') }),
+	note: joi.object({ text: joi.string().trim().min(1).max(2000).required().label('Note') })
+};
+
+const recordSchema = joi
+	.object({
+		id: uuid().required().label('Id'),
+		end: end().required().label('End'),
+		kind: joi
+			.string()
+			.valid(...RECORD_KINDS)
+			.required()
+			.label('Kind'),
+		payload: RECORD_KINDS.reduce<Joi.AlternativesSchema | Joi.ObjectSchema>(
+			(otherwise, kind) =>
+				joi.when('kind', {
+					is: kind,
+					then: payloads[kind].required(),
+					otherwise
+				}) as Joi.AlternativesSchema,
+			joi.object()
+		),
+		recordedAt: joi.string().isoDate().required().label('Time')
+	})
+	.label('Record');
+
+export const recordBatchSchema = joi.object({
+	records: joi.array().items(recordSchema).min(1).max(200).required().label('Records')
+});
+
+export const simulatorSchema = joi.object({
+	end: end().required().label('End'),
+	action: joi.string().valid('read', 'turn', 'sweep-part', 'tighten').required().label('Action'),
+	id: uuid().required().label('Id'),
+	readingId: uuid().required().label('Id of the reading'),
+	purpose: joi.string().valid('watch', 'sweep', 'final').default('watch').label('Purpose'),
+	axis: axis()
+		.when('action', { is: ['turn', 'sweep-part'], then: joi.required() })
+		.label('Axis'),
+	turns: joi
+		.array()
+		.items(turns())
+		.min(1)
+		.max(40)
+		.when('action', { is: ['turn', 'sweep-part'], then: joi.required() })
+		.label('Turns'),
+	fastenerIndex: joi
+		.number()
+		.integer()
+		.min(0)
+		.max(40)
+		.when('action', { is: 'tighten', then: joi.required() })
+		.label('Fastener')
+});

@@ -1,0 +1,82 @@
+import Papa from 'papaparse';
+import { ENDS, farEnd } from '$core/ends';
+import { currentLockSteps } from '$core/accept/judgeAcceptance';
+import { situationOf } from '$core/guide/situation';
+import { recordsOf } from '$core/record/records';
+import type { Actor } from '../auth/actor';
+import { findAcceptanceOf, judgeHop } from './acceptance';
+import { readAllRecords, requireRevision } from './feed';
+import { getHop } from './hops';
+
+/** Everything that was planned, measured, judged and signed, readable without this program. */
+export async function asBuilt(actor: Actor, hopId: string): Promise<object> {
+	const hop = await getHop(actor, hopId);
+	const revision = await requireRevision(hopId);
+	const records = await readAllRecords(hopId);
+	const acceptance = await findAcceptanceOf(hopId);
+	const judgement = acceptance?.judgement ?? (await judgeHop(actor, hopId));
+	const situation = situationOf(revision.input, revision.plan, records);
+	return {
+		format: 'skiaxis-as-built',
+		formatVersion: 1,
+		hop: { id: hop.id, name: hop.name },
+		planRevision: {
+			number: revision.number,
+			issuedAt: revision.issuedAt.toISOString(),
+			input: revision.input,
+			plan: revision.plan
+		},
+		ends: Object.fromEntries(
+			ENDS.map((end) => [
+				end,
+				{
+					site: hop.sites[end].name,
+					farSite: hop.sites[farEnd(end)].name,
+					adjusterTurns: situation.ends[end].turns,
+					roundsOverMainLobe: situation.ends[end].roundsDone,
+					lock: currentLockSteps(records, end),
+					finalReading:
+						recordsOf(records, 'reading', end)
+							.filter((record) => record.payload.purpose === 'final')
+							.at(-1) ?? null
+				}
+			])
+		),
+		judgement,
+		acceptance: acceptance
+			? {
+					causes: acceptance.causes,
+					signature: acceptance.signature,
+					signedBy: acceptance.signedBy,
+					signedAt: acceptance.signedAt,
+					lastSeq: acceptance.lastSeq
+				}
+			: null,
+		records
+	};
+}
+
+/** Planned against measured, one row a line of the judgement. */
+export async function asBuiltCsv(actor: Actor, hopId: string): Promise<string> {
+	const hop = await getHop(actor, hopId);
+	const revision = await requireRevision(hopId);
+	const acceptance = await findAcceptanceOf(hopId);
+	const judgement = acceptance?.judgement ?? (await judgeHop(actor, hopId));
+	return `${Papa.unparse(
+		judgement.lines.map((line) => ({
+			hop: hop.name,
+			plan_revision: revision.number,
+			end: line.end,
+			item: line.label,
+			planned: line.planned,
+			measured: line.measured,
+			verdict: line.verdict,
+			reason: line.reason,
+			cause: acceptance?.causes[line.code] ?? '',
+			signed_by: acceptance?.signature.name ?? '',
+			signed_at: acceptance?.signedAt ?? ''
+		})),
+		// A cell that a spreadsheet would run as a formula is quoted as text.
+		{ escapeFormulae: true, newline: '\r\n' }
+	)}\r\n`;
+}

@@ -1,0 +1,37 @@
+import { config } from '../config';
+import { DEMO_LOADED, loadDemo } from '../demo/load';
+import { log } from '../log';
+import { isAudited } from '../repositories/audit';
+import { countAccounts, createAccountUnchecked } from './accounts';
+
+/** On an empty database: loads the demo, or makes the first administrator from the environment. */
+export async function firstStart(): Promise<void> {
+	try {
+		if ((await countAccounts()) > 0) {
+			if (config.demo && !(await isAudited(DEMO_LOADED))) {
+				log.error('The demo was broken off half-way. Run: npm run demo -- --reset');
+			}
+			return;
+		}
+		if (config.demo) {
+			await loadDemo();
+			return;
+		}
+		const first = config.firstAdministrator;
+		const colon = first?.indexOf(':') ?? -1;
+		if (!first || colon < 1) {
+			log.warn('There are no accounts. Set SKIAXIS_FIRST_ADMIN=name:password once and restart.');
+			return;
+		}
+		await createAccountUnchecked({
+			signInName: first.slice(0, colon),
+			displayName: 'Administrator',
+			role: 'administrator',
+			password: first.slice(colon + 1)
+		});
+		log.info('The first administrator was made.');
+	} catch (error) {
+		// The process still comes up and says at /readyz what is wrong with the database.
+		log.error({ err: error }, 'first start could not finish');
+	}
+}

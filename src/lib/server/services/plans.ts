@@ -1,0 +1,175 @@
+import { UniqueConstraintError } from 'sequelize';
+import type { Catalogue } from '$core/catalogue/parts';
+import { planHop, type HopPlan, type HopPlanResult } from '$core/budget/hopPlan';
+import type { HopPlanInput } from '$core/budget/planInput';
+import { requireMay, type Actor } from '../auth/actor';
+import { inTransaction } from '../db/connection';
+import { acceptances, hops, revisions, type HopRow, type RevisionRow } from '../db/models';
+import { AppError, conflict, invalid, notFound } from '../errors';
+import { audit } from '../repositories/audit';
+import { resolvePlanInput } from '../../plan/resolve';
+import { catalogue } from './catalogue';
+import { getHop, getHopRow, type Hop } from './hops';
+
+export interface Revision {
+	id: string;
+	hopId: string;
+	number: number;
+	input: HopPlanInput;
+	plan: HopPlan;
+	note: string;
+	issuedBy: string;
+	issuedAt: Date;
+}
+
+/** The inputs of a hop with its parts by value, or the fields whose part codes are unknown. */
+export function planInputOf(hop: Hop, parts: Catalogue = catalogue()): HopPlanInput {
+	const resolved = resolvePlanInput(hop.name, hop.plan, hop.sites, parts);
+	if (resolved.kind === 'unknown-parts') {
+		throw invalid(
+			resolved.fields.map((field) => ({
+				field: `plan.${field}`,
+				message: 'Choose a part of the catalogue.'
+			}))
+		);
+	}
+	return resolved.input;
+}
+
+/** Computes the plan of a hop as its draft stands. */
+export async function computePlan(actor: Actor, hopId: string): Promise<HopPlanResult> {
+	return planHop(planInputOf(await getHop(actor, hopId)));
+}
+
+/**
+ * Issues a plan revision: the inputs and results frozen, numbered 1, 2, 3 …
+ * A repeat with the same id gives the revision of the first time.
+ */
+export async function issueRevision(
+	actor: Actor,
+	hopId: string,
+	request: { id: string; version: number; note: string }
+): Promise<Revision> {
+	requireMay(actor, 'issue-revision');
+	await getHopRow(actor, hopId);
+	const earlier = (await revisions().findByPk(request.id, { raw: true })) as RevisionRow | null;
+	if (earlier) {
+		if (earlier.hopId !== hopId) throw conflict('id-used', 'This id belongs to another hop.');
+		return revisionOf(earlier);
+	}
+	if (await acceptances().count({ where: { hopId } })) {
+		throw conflict('hop-accepted', 'This hop is accepted and signed; its plan is closed.');
+	}
+	const hop = await getHop(actor, hopId);
+	if (hop.version !== request.version) {
+		throw conflict(
+			'changed-meanwhile',
+			'The plan was changed after you looked at it. Look again, then issue.'
+		);
+	}
+	const input = planInputOf(hop);
+	const result = planHop(input);
+	if (result.kind === 'impossible') {
+		throw new AppError(
+			422,
+			'plan-impossible',
+			'The plan has errors; mend them before issuing.',
+			result.findings.map(({ field, message }) => ({ field: `plan.${field}`, message }))
+		);
+	}
+	const blocking = result.plan.findings.filter((finding) => finding.severity === 'error');
+	if (blocking.length) {
+		throw new AppError(
+			422,
+			'plan-has-errors',
+			'The plan has errors; mend them before issuing.',
+			blocking.map(({ field, message }) => ({ field: `plan.${field}`, message }))
+		);
+	}
+	try {
+		await inTransaction(async (transaction) => {
+			// The hop's row is locked so that two issuers cannot take the same number.
+			await hops().findByPk(hopId, { transaction, lock: transaction.LOCK.UPDATE });
+			const last = (await revisions().max('number', { where: { hopId }, transaction })) as
+				number | null;
+			await revisions().create(
+				{
+					id: request.id,
+					hopId,
+					number: (last ?? 0) + 1,
+					input: JSON.stringify(input),
+					plan: JSON.stringify(result.plan),
+					note: request.note,
+					issuedBy: actor.userId,
+					issuedAt: new Date()
+				},
+				{ transaction }
+			);
+			await audit(actor.userId, 'issue-revision', `hop:${hopId}`, { id: request.id }, transaction);
+		});
+	} catch (error) {
+		if (!(error instanceof UniqueConstraintError)) throw error;
+	}
+	return getRevision(hopId, request.id);
+}
+
+async function getRevision(hopId: string, id: string): Promise<Revision> {
+	const row = (await revisions().findOne({
+		where: { id, hopId },
+		raw: true
+	})) as RevisionRow | null;
+	if (!row) throw notFound('plan revision');
+	return revisionOf(row);
+}
+
+/** The newest revision of a hop, or undefined while none is issued. No check of the actor. */
+export async function findLatestRevision(hopId: string): Promise<Revision | undefined> {
+	const row = (await revisions().findOne({
+		where: { hopId },
+		order: [['number', 'DESC']],
+		raw: true
+	})) as RevisionRow | null;
+	return row ? revisionOf(row) : undefined;
+}
+
+export async function listRevisions(
+	actor: Actor,
+	hopId: string
+): Promise<{ id: string; number: number; note: string; issuedAt: Date }[]> {
+	await getHopRow(actor, hopId);
+	const rows = await revisions().findAll({
+		where: { hopId },
+		attributes: ['id', 'number', 'note', 'issuedAt'],
+		order: [['number', 'DESC']],
+		limit: 200,
+		raw: true
+	});
+	return rows as unknown as { id: string; number: number; note: string; issuedAt: Date }[];
+}
+
+/** Whether the draft would give another plan than the newest revision. */
+export function draftDiffers(hop: Hop, revision: Revision): boolean {
+	return JSON.stringify(planInputOf(hop)) !== JSON.stringify(revision.input);
+}
+
+function revisionOf(row: RevisionRow): Revision {
+	const input = JSON.parse(row.input) as HopPlanInput;
+	return {
+		id: row.id,
+		hopId: row.hopId,
+		number: row.number,
+		input: { ...input, workDate: new Date(input.workDate) },
+		plan: JSON.parse(row.plan) as HopPlan,
+		note: row.note,
+		issuedBy: row.issuedBy,
+		issuedAt: row.issuedAt
+	};
+}
+
+/** What an end's crew needs to know of the hop's row for the simulated meter. */
+export function simulationSeed(row: HopRow): number {
+	if (row.simulationSeed === null) {
+		throw conflict('not-a-practice-hop', 'Only a practice hop has a simulated meter.');
+	}
+	return row.simulationSeed;
+}

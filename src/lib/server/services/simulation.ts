@@ -1,0 +1,217 @@
+import type { Transaction } from 'sequelize';
+import { makeLevelCurve, readingLevelDbm } from '$core/radio/levelCurve';
+import type { Axis, End } from '$core/ends';
+import type { MeterSource, RecordPayloads } from '$core/record/records';
+import { simulatedHopOf } from '$core/simulate/fromPlan';
+import { replayMoves } from '$core/simulate/replay';
+import type { HopPosition, SimulatedHop } from '$core/simulate/simulatedHop';
+import { adjusterAngleDeg, adjusterTurns } from '$core/sweep/adjusterScale';
+import type { SweepSample } from '$core/sweep/analyseSweep';
+import type { Actor } from '../auth/actor';
+import { inTransaction } from '../db/connection';
+import { conflict, invalid } from '../errors';
+import {
+	appendInTransaction,
+	readRecords,
+	requireRevision,
+	type AppendResult,
+	type NewRecord
+} from './feed';
+import { getHopRow, requireMayRecord } from './hops';
+import { simulationSeed, type Revision } from './plans';
+
+export interface SimulatorRequest {
+	end: End;
+	action: 'read' | 'turn' | 'sweep-part' | 'tighten';
+	/** Id of the move or of the lock step; for a plain reading the same as `readingId`. */
+	id: string;
+	readingId: string;
+	purpose: 'watch' | 'sweep' | 'final';
+	axis?: Axis;
+	turns?: number[];
+	fastenerIndex?: number;
+}
+
+export interface SimulatorAnswer {
+	samples: SweepSample[];
+	volts: number;
+	levelDbm: number | null;
+	results: AppendResult[];
+}
+
+interface Standing {
+	revisionId: string;
+	sim: SimulatedHop;
+	position: HopPosition;
+	lastSeq: number;
+}
+
+/**
+ * Where each practice hop's dishes stand, as far as this process has read the feed. Only a cache:
+ * the feed holds the truth, and every process comes to the same position from it.
+ */
+const standings = new Map<string, Standing>();
+const MOST_STANDINGS = 500;
+
+const SOURCE: MeterSource = 'simulated';
+
+/** Moves the simulated dish, reads the simulated meter, and keeps both as field records. */
+export async function actOnSimulator(
+	actor: Actor,
+	hopId: string,
+	request: SimulatorRequest
+): Promise<SimulatorAnswer> {
+	const hop = await getHopRow(actor, hopId);
+	requireMayRecord(actor, hop);
+	const seed = simulationSeed(hop);
+	const revision = await requireRevision(hopId);
+	return inTransaction(async (transaction) => {
+		let answer: Omit<SimulatorAnswer, 'results'> | undefined;
+		const results = await appendInTransaction(
+			transaction,
+			actor,
+			hop,
+			revision,
+			async (lastSeq) => {
+				const standing = await standingOf(transaction, hopId, seed, revision, lastSeq);
+				const made = perform(standing, revision, request, lastSeq);
+				answer = made.answer;
+				return made.records;
+			}
+		);
+		return { ...answer!, results };
+	});
+}
+
+async function standingOf(
+	transaction: Transaction,
+	hopId: string,
+	seed: number,
+	revision: Revision,
+	lastSeq: number
+): Promise<Standing> {
+	let standing = standings.get(hopId);
+	if (!standing || standing.revisionId !== revision.id || standing.lastSeq > lastSeq) {
+		const sim = simulatedHopOf(revision.input, revision.plan, seed);
+		standing = { revisionId: revision.id, sim, position: sim.start, lastSeq: 0 };
+	}
+	while (standing.lastSeq < lastSeq) {
+		const records = await readRecords(hopId, standing.lastSeq, 2000, transaction);
+		const next = records.at(-1);
+		if (!next) break;
+		standing = {
+			...standing,
+			position: replayMoves(standing.sim, records, standing.position),
+			lastSeq: next.seq
+		};
+	}
+	standings.delete(hopId);
+	standings.set(hopId, standing);
+	if (standings.size > MOST_STANDINGS) standings.delete(standings.keys().next().value!);
+	return standing;
+}
+
+function perform(
+	standing: Standing,
+	revision: Revision,
+	request: SimulatorRequest,
+	lastSeq: number
+): { answer: Omit<SimulatorAnswer, 'results'>; records: NewRecord[] } {
+	const { sim } = standing;
+	const { end } = request;
+	const now = new Date();
+	const recordedAt = now.toISOString();
+	// Seconds of the day: slow fading moves on between readings and stays the same in a repeat.
+	const startS = (now.getTime() / 1000) % 86_400;
+	const curve = makeLevelCurve(revision.input.ends[end].radio.levelPort.curve);
+	const read = (position: HopPosition, i: number): number =>
+		Math.max(
+			0,
+			Number(sim.meterVolts(position, end, startS + i * 0.5, lastSeq * 50 + i).toFixed(4))
+		);
+	const levelOf = (volts: number): number | null => readingLevelDbm(curve.read(volts)) ?? null;
+	const reading = (volts: number): NewRecord => ({
+		id: request.readingId,
+		end,
+		kind: 'reading',
+		payload: { volts, levelDbm: levelOf(volts), source: SOURCE, purpose: request.purpose },
+		recordedAt
+	});
+
+	if (request.action === 'read') {
+		const volts = read(standing.position, 0);
+		return {
+			answer: { samples: [], volts, levelDbm: levelOf(volts) },
+			records: [reading(volts)]
+		};
+	}
+	if (request.action === 'tighten') {
+		return tighten(standing, revision, request, { read, levelOf, reading, recordedAt });
+	}
+	const axis = request.axis!;
+	const adjuster = revision.input.ends[end].mount[axis];
+	const limit = adjusterTurns(adjuster, adjuster.travelDeg);
+	const turns = request.turns!.map((to) => Math.min(limit, Math.max(-limit, to)));
+	let position = standing.position;
+	const samples = turns.map((to, i) => {
+		position = sim.turn(position, end, axis, to);
+		return {
+			elapsedS: i * 0.5,
+			positionDeg: adjusterAngleDeg(adjuster, to),
+			levelV: read(position, i)
+		};
+	});
+	const volts = samples.at(-1)!.levelV;
+	const move: RecordPayloads['move'] = {
+		axis,
+		toTurns: turns.at(-1)!,
+		// A sweep's positions rise evenly, so its first one tells the whole way.
+		viaTurns: turns.length > 1 ? [turns[0]!] : [],
+		source: SOURCE
+	};
+	return {
+		answer: { samples, volts, levelDbm: levelOf(volts) },
+		records: [{ id: request.id, end, kind: 'move', payload: move, recordedAt }, reading(volts)]
+	};
+}
+
+function tighten(
+	standing: Standing,
+	revision: Revision,
+	request: SimulatorRequest,
+	meter: {
+		read: (position: HopPosition, i: number) => number;
+		levelOf: (volts: number) => number | null;
+		reading: (volts: number) => NewRecord;
+		recordedAt: string;
+	}
+): { answer: Omit<SimulatorAnswer, 'results'>; records: NewRecord[] } {
+	const { end } = request;
+	const index = request.fastenerIndex!;
+	const fastener = revision.input.ends[end].mount.fasteners[index];
+	if (!fastener)
+		throw invalid([{ field: 'fastenerIndex', message: 'The mount has no such fastener.' }]);
+	const before = meter.levelOf(meter.read(standing.position, 0));
+	const position = standing.sim.tighten(standing.position, end, fastener.locks, index);
+	const volts = meter.read(position, 1);
+	const after = meter.levelOf(volts);
+	if (before === null || after === null) {
+		throw conflict('no-level', 'The meter gives no level; tightening cannot be judged.');
+	}
+	const payload: RecordPayloads['lock-step'] = {
+		fastenerIndex: index,
+		fastener: fastener.name,
+		locks: fastener.locks,
+		torqueNm: fastener.torqueNm,
+		beforeDbm: Number(before.toFixed(2)),
+		afterDbm: Number(after.toFixed(2)),
+		source: SOURCE
+	};
+	return {
+		answer: { samples: [], volts, levelDbm: after },
+		records: [
+			{ id: request.id, end, kind: 'lock-step', payload, recordedAt: meter.recordedAt },
+			meter.reading(volts)
+		]
+	};
+}

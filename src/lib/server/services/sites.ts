@@ -1,0 +1,130 @@
+import { randomUUID } from 'node:crypto';
+import { Op, UniqueConstraintError } from 'sequelize';
+import { requireMay, type Actor } from '../auth/actor';
+import { sites, type SiteRow } from '../db/models';
+import { conflict, notFound } from '../errors';
+import { audit } from '../repositories/audit';
+import { likePattern, pageOf, type Page } from './paging';
+
+export interface SiteInput {
+	name: string;
+	latitudeDeg: number;
+	longitudeDeg: number;
+	groundAmslM: number;
+	notes: string;
+	version?: number;
+}
+
+export interface Site extends Omit<SiteInput, 'version'> {
+	id: string;
+	version: number;
+}
+
+export async function listSites(
+	actor: Actor,
+	query: { q: string; page: number }
+): Promise<Page<Site>> {
+	requireMay(actor, 'read-hops');
+	const where = query.q ? { name: { [Op.like]: likePattern(query.q) } } : {};
+	return pageOf(query.page, async (limit, offset) => {
+		const { rows, count } = await sites().findAndCountAll({
+			where,
+			order: [['name', 'ASC']],
+			limit,
+			offset,
+			raw: true
+		});
+		return { count, rows: rows.map((row) => siteOf(row as unknown as SiteRow)) };
+	});
+}
+
+export async function getSite(actor: Actor, id: string): Promise<Site> {
+	requireMay(actor, 'read-hops');
+	const row = (await sites().findByPk(id, { raw: true })) as SiteRow | null;
+	if (!row) throw notFound('site');
+	return siteOf(row);
+}
+
+export async function createSite(actor: Actor, input: SiteInput): Promise<Site> {
+	requireMay(actor, 'edit-sites');
+	const now = new Date();
+	const id = randomUUID();
+	const { name, latitudeDeg, longitudeDeg, groundAmslM, notes } = input;
+	await sayTaken(() =>
+		sites().create({
+			id,
+			name,
+			latitudeDeg: rounded(latitudeDeg),
+			longitudeDeg: rounded(longitudeDeg),
+			groundAmslM,
+			notes,
+			version: 1,
+			createdBy: actor.userId,
+			createdAt: now,
+			updatedAt: now
+		})
+	);
+	await audit(actor.userId, 'create-site', `site:${id}`, { name });
+	return getSite(actor, id);
+}
+
+export async function updateSite(actor: Actor, id: string, input: SiteInput): Promise<Site> {
+	requireMay(actor, 'edit-sites');
+	const before = await getSite(actor, id);
+	const version = input.version ?? before.version;
+	const { name, latitudeDeg, longitudeDeg, groundAmslM, notes } = input;
+	const [changed] = await sayTaken(() =>
+		sites().update(
+			{
+				name,
+				latitudeDeg: rounded(latitudeDeg),
+				longitudeDeg: rounded(longitudeDeg),
+				groundAmslM,
+				notes,
+				version: version + 1,
+				updatedAt: new Date()
+			},
+			{ where: { id, version } }
+		)
+	);
+	if (changed === 0) {
+		throw conflict(
+			'changed-meanwhile',
+			'Somebody else has changed this site meanwhile. Load it again and repeat the change.'
+		);
+	}
+	await audit(actor.userId, 'update-site', `site:${id}`, { before });
+	return getSite(actor, id);
+}
+
+/** Six decimals, a decimetre: what the table keeps, so that equal positions are found equal. */
+const rounded = (deg: number): number => Math.round(deg * 1e6) / 1e6;
+
+async function sayTaken<T>(work: () => Promise<T>): Promise<T> {
+	try {
+		return await work();
+	} catch (error) {
+		if (!(error instanceof UniqueConstraintError)) throw error;
+		const position = JSON.stringify(error.fields).includes('position');
+		throw position
+			? conflict('position-taken', 'Another site stands at exactly this position.', [
+					{ field: 'latitudeDeg', message: 'Another site stands at exactly this position.' }
+				])
+			: conflict('name-taken', 'Another site has this name.', [
+					{ field: 'name', message: 'Another site has this name.' }
+				]);
+	}
+}
+
+export function siteOf(row: SiteRow): Site {
+	const { id, name, latitudeDeg, longitudeDeg, groundAmslM, notes, version } = row;
+	return {
+		id,
+		name,
+		latitudeDeg: Number(latitudeDeg),
+		longitudeDeg: Number(longitudeDeg),
+		groundAmslM: Number(groundAmslM),
+		notes,
+		version
+	};
+}
