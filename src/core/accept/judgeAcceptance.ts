@@ -3,6 +3,7 @@ import { ENDS, farEnd, type End } from '../ends';
 import type { Situation } from '../guide/situation';
 import { ROUNDS_PER_END } from '../guide/nextStep';
 import { judgeDrift } from '../lock/drift';
+import { levelText, numberText } from '../units/text';
 import { recordsOf, type FieldRecord } from '../record/records';
 
 export interface AcceptanceLine {
@@ -48,7 +49,7 @@ function levelLine(plan: HopPlan, records: readonly FieldRecord[], end: End): Ac
 		code: `level-${end}`,
 		end,
 		label: `Level received at ${end} from ${farEnd(end)}`,
-		planned: `${budget.plannedLevelDbm.toFixed(1)} dBm ± ${budget.toleranceDb.toFixed(1)} dB`
+		planned: `${levelText(budget.plannedLevelDbm)} ± ${budget.toleranceDb.toFixed(1)} dB`
 	};
 	const lastDisturbed = Math.max(
 		0,
@@ -68,7 +69,7 @@ function levelLine(plan: HopPlan, records: readonly FieldRecord[], end: End): Ac
 		};
 	}
 	const level = final.payload.levelDbm!;
-	const measured = `${level.toFixed(1)} dBm`;
+	const measured = levelText(level);
 	if (final.seq < lastDisturbed) {
 		return {
 			...base,
@@ -122,7 +123,8 @@ function driftLine(records: readonly FieldRecord[], end: End): AcceptanceLine {
 		end,
 		label: `Aim held while fixing ${end}`,
 		planned: 'level after equals level before',
-		measured: verdict.kind === 'nothing-yet' ? '' : `${verdict.totalDb.toFixed(1)} dB change`
+		measured:
+			verdict.kind === 'nothing-yet' ? '' : `${numberText(verdict.totalDb, 1, true)} dB change`
 	};
 	if (verdict.kind === 'nothing-yet') {
 		return { ...base, verdict: 'missing', reason: 'No fastener of this end has been recorded.' };

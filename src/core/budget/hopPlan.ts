@@ -11,6 +11,7 @@ import { makeLevelCurve, type LevelCurveDirection } from '../radio/levelCurve';
 import { checkOverload, type OverloadVerdict } from '../radio/overload';
 import { receiverFloorDbm } from '../radio/receiverFloor';
 import type { PlanFinding } from './finding';
+import { levelText } from '../units/text';
 import { findInputProblems } from './planChecks';
 import type { EndPlanInput, HopPlanInput } from './planInput';
 
@@ -218,7 +219,7 @@ function resultFindings(plan: HopPlan): PlanFinding[] {
 				code: `receiver-${overload.kind}`,
 				field: `ends.${far}.alignmentPowerDbm`,
 				message:
-					`The aligned level at ${end} (${budget.plannedLevelDbm.toFixed(1)} dBm) would ` +
+					`The aligned level at ${end} (${levelText(budget.plannedLevelDbm)}) would ` +
 					`${overload.kind === 'damage' ? 'damage' : 'overload'} its receiver: ${remedy}. ` +
 					`Do not point off to lower it: on the slope every gust becomes a fade.`
 			});

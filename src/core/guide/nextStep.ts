@@ -1,6 +1,7 @@
 import type { HopPlan } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
 import { farEnd, type Axis, type End } from '../ends';
+import { numberText } from '../units/text';
 import { adjusterTurns } from '../sweep/adjusterScale';
 import { isCentred, latestSweep, roundComplete, type Situation, type SweepDone } from './situation';
 
@@ -197,8 +198,8 @@ function moveStep(
 			kind: 'check',
 			headline: 'Beyond the fine adjuster',
 			why: [
-				`The middle lies at ${targetDeg.toFixed(2)}°, past the ${adjuster.travelDeg}° of the ${axis} adjuster.`,
-				`Centre the adjuster, turn the whole mount on the pipe by ${targetDeg.toFixed(1)}°, and sweep again.`
+				`The middle lies at ${numberText(targetDeg, 2, true)}°, past the ${adjuster.travelDeg}° of the ${axis} adjuster.`,
+				`Centre the adjuster, turn the whole mount on the pipe by ${numberText(targetDeg, 1, true)}°, and sweep again.`
 			]
 		};
 	}

@@ -3,6 +3,7 @@ import type { HopPlanInput } from '../budget/planInput';
 import { ENDS, type Axis, type End, type PerEnd } from '../ends';
 import { recordsOf, type FieldRecord } from '../record/records';
 import { adjusterAngleDeg } from '../sweep/adjusterScale';
+import { sweepInputOf } from './sweepInput';
 import { analyseSweep, type SweepAnalysis } from '../sweep/analyseSweep';
 
 /** One recorded sweep with what it says. */
@@ -110,16 +111,7 @@ function sweepDone(
 	const { axis, samples, otherAxisDeg } = record.payload;
 	let analysis = cache.get(record.id);
 	if (!analysis) {
-		const dish = plan.dish[record.end];
-		analysis = analyseSweep({
-			axis,
-			frequencyGhz: dish.receiveFrequencyGhz,
-			dishDiameterM: input.ends[record.end].dish.diameterM,
-			beamwidthDeg: dish.beamwidthDeg,
-			plannedLevelDbm: plan.received[record.end].plannedLevelDbm,
-			levelCurve: input.ends[record.end].radio.levelPort.curve,
-			samples
-		});
+		analysis = analyseSweep(sweepInputOf(input, plan, record.end, record.payload));
 		cache.set(record.id, analysis);
 	}
 	const positions = samples.map((sample) => sample.positionDeg);

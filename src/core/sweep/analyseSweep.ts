@@ -1,6 +1,7 @@
 import { halfPowerBeamwidthDeg } from '../antenna/gain';
 import type { Axis } from '../ends';
 import { makeLevelCurve, type LevelCurve, type LevelCurvePoint } from '../radio/levelCurve';
+import { levelText } from '../units/text';
 import { fitCut, HIGHEST_FLOOR_DBM, type CutFit, type CutSample } from './cutFit';
 import { findLobes, smoothCut, type Lobe } from './lobes';
 import { describeSweep } from './sweepReasons';
@@ -86,13 +87,13 @@ export function analyseSweep(input: SweepInput): SweepAnalysis {
 	const flat = peak.levelDbm - bottom < LEAST_RISE_DB;
 	if (flat && peak.levelDbm < HIGHEST_FLOOR_DBM) {
 		return withoutCentre('no-signal', beamwidthDeg, excluded, 0.97, [
-			`The level stays at ${bottom.toFixed(1)} dBm over ${spanDeg.toFixed(2)}°: this is the receiver's own floor, not the far end.`,
+			`The level stays at ${levelText(bottom)} over ${spanDeg.toFixed(2)}°: this is the receiver's own floor, not the far end.`,
 			'Check that the far transmitter is on, then move the other axis by less than a beam and sweep again.'
 		]);
 	}
 	if (flat && spanDeg > 1.5 * beamwidthDeg) {
 		return withoutCentre('implausible-reading', beamwidthDeg, excluded, 0.9, [
-			`The level stays at ${bottom.toFixed(1)} dBm while the dish moved over ${(spanDeg / beamwidthDeg).toFixed(1)} beams: it does not follow the pointing.`,
+			`The level stays at ${levelText(bottom)} while the dish moved over ${(spanDeg / beamwidthDeg).toFixed(1)} beams: it does not follow the pointing.`,
 			'Look for automatic power control left on at the far end, a saturated port, or a meter on the wrong port.'
 		]);
 	}

@@ -1,3 +1,4 @@
+import { numberText } from '../units/text';
 import type { CutCentre } from './cutFit';
 import type { SweepAnalysis } from './analyseSweep';
 
@@ -17,7 +18,7 @@ export function describeSweep(
 		(width, lobe) => (lobe.widthDeg === null ? width : Math.max(width ?? 0, lobe.widthDeg)),
 		null
 	);
-	const at = `${signed(centre.centreDeg)}°`;
+	const at = `${numberText(centre.centreDeg, 2, true)}°`;
 	if (analysis.verdict === 'main-lobe') {
 		reasons.push(
 			`One lobe of this dish's own width, even about ${at}${widest === null ? '' : ` (${(widest / beamwidthDeg).toFixed(2)} beams wide)`}: the sweep ran over the main lobe.`
@@ -56,9 +57,4 @@ function describeShortfall(verdict: string, shortfallDb: number): string {
 	if (verdict === 'beside-main-lobe') return `${short}, as it must be on the ring.`;
 	if (shortfallDb < 12) return `${short}: the other axis or the far end is on the shoulder.`;
 	return `${short}: with the main lobe here, the far end is on a side lobe or the link is crossed.`;
-}
-
-function signed(value: number): string {
-	const text = Math.abs(value).toFixed(2);
-	return value < 0 ? `−${text}` : `+${text}`;
 }

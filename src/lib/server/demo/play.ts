@@ -68,7 +68,9 @@ export async function playToLocked(hopId: string, crews: PerEnd<Actor>): Promise
 			await append(end, { kind: 'baton', payload: { to: farEnd(end) } });
 		} else break;
 	}
-	for (const end of ENDS) {
+	const last = situationOf(input, plan, await readAllRecords(hopId), cache).baton;
+	for (const end of [last, farEnd(last)]) {
+		if (end !== last) await append(last, { kind: 'baton', payload: { to: end } });
 		for (const [fastenerIndex] of input.ends[end].mount.fasteners.entries()) {
 			await actOnSimulator(crews[end], hopId, {
 				end,

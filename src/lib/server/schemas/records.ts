@@ -102,7 +102,11 @@ export const recordBatchSchema = joi.object({
 
 export const simulatorSchema = joi.object({
 	end: end().required().label('End'),
-	action: joi.string().valid('read', 'turn', 'sweep-part', 'tighten').required().label('Action'),
+	action: joi
+		.string()
+		.valid('read', 'watch', 'turn', 'sweep-part', 'tighten')
+		.required()
+		.label('Action'),
 	id: uuid().required().label('Id'),
 	readingId: uuid().required().label('Id of the reading'),
 	purpose: joi.string().valid('watch', 'sweep', 'final').default('watch').label('Purpose'),

@@ -8,6 +8,7 @@ import { acceptances, users, type AcceptanceRow, type UserRow } from '../db/mode
 import { AppError, conflict, invalid, notFound } from '../errors';
 import { audit } from '../repositories/audit';
 import { db } from '../db/connection';
+import { analysesOf } from './analyses';
 import { readAllRecords, requireRevision } from './feed';
 import { getHopRow } from './hops';
 import { findLatestRevision, type Revision } from './plans';
@@ -43,9 +44,13 @@ export async function judgeHop(actor: Actor, hopId: string): Promise<AcceptanceJ
 	return judge(revision, await readAllRecords(hopId));
 }
 
-function judge(revision: Revision, records: readonly FieldRecord[]): AcceptanceJudgement {
-	// A judgement is of what was measured against this revision's plan.
-	const situation = situationOf(revision.input, revision.plan, records);
+/** A judgement is of what was measured, against this revision's plan. */
+async function judge(
+	revision: Revision,
+	records: readonly FieldRecord[]
+): Promise<AcceptanceJudgement> {
+	const cache = new Map(Object.entries(await analysesOf(revision, records)));
+	const situation = situationOf(revision.input, revision.plan, records, cache);
 	return judgeAcceptance(revision.plan, situation, records);
 }
 
@@ -71,7 +76,7 @@ export async function signAcceptance(
 			'New field records arrived after you looked. Look at the judgement again, then sign.'
 		);
 	}
-	const judgement = judge(revision, records);
+	const judgement = await judge(revision, records);
 	requireSignable(judgement, request.causes);
 	try {
 		await inTransaction(async (transaction) => {

@@ -5,6 +5,7 @@ import { situationOf } from '$core/guide/situation';
 import { recordsOf } from '$core/record/records';
 import type { Actor } from '../auth/actor';
 import { findAcceptanceOf, judgeHop } from './acceptance';
+import { analysesOf } from './analyses';
 import { readAllRecords, requireRevision } from './feed';
 import { getHop } from './hops';
 
@@ -15,7 +16,8 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<object> {
 	const records = await readAllRecords(hopId);
 	const acceptance = await findAcceptanceOf(hopId);
 	const judgement = acceptance?.judgement ?? (await judgeHop(actor, hopId));
-	const situation = situationOf(revision.input, revision.plan, records);
+	const cache = new Map(Object.entries(await analysesOf(revision, records)));
+	const situation = situationOf(revision.input, revision.plan, records, cache);
 	return {
 		format: 'skiaxis-as-built',
 		formatVersion: 1,

@@ -168,6 +168,9 @@ async function requireUnsigned(hopId: string, transaction: Transaction): Promise
 		throw conflict('hop-accepted', 'This hop is accepted and signed; its record is closed.');
 }
 
+/** What only the end that holds the baton may do: move its dish, or tighten it. */
+const NEEDS_BATON = new Set<RecordKind>(['move', 'sweep', 'baton', 'lock-step', 'loosen']);
+
 /** The rules that hold across ends; changes `state` as the record will. */
 function applyRules(state: FeedState, record: NewRecord, index: number): void {
 	const field = [{ field: `records.${index}`, message: '' }];
@@ -177,7 +180,7 @@ function applyRules(state: FeedState, record: NewRecord, index: number): void {
 	if (record.kind === 'alignment-state') {
 		state.ready[record.end] = Object.values(record.payload).every((value) => value === true);
 	}
-	if (record.kind === 'move' || record.kind === 'sweep' || record.kind === 'baton') {
+	if (NEEDS_BATON.has(record.kind)) {
 		if (!state.ready.A || !state.ready.B) {
 			refuse(
 				'not-in-alignment-state',

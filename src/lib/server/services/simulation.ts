@@ -1,4 +1,4 @@
-import type { Transaction } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
 import { makeLevelCurve, readingLevelDbm } from '$core/radio/levelCurve';
 import type { Axis, End } from '$core/ends';
 import type { MeterSource, RecordPayloads } from '$core/record/records';
@@ -8,7 +8,7 @@ import type { HopPosition, SimulatedHop } from '$core/simulate/simulatedHop';
 import { adjusterAngleDeg, adjusterTurns } from '$core/sweep/adjusterScale';
 import type { SweepSample } from '$core/sweep/analyseSweep';
 import type { Actor } from '../auth/actor';
-import { inTransaction } from '../db/connection';
+import { db, inTransaction } from '../db/connection';
 import { conflict, invalid } from '../errors';
 import {
 	appendInTransaction,
@@ -22,7 +22,8 @@ import { simulationSeed, type Revision } from './plans';
 
 export interface SimulatorRequest {
 	end: End;
-	action: 'read' | 'turn' | 'sweep-part' | 'tighten';
+	/** `watch` keeps a reading only when it has changed or grown old. */
+	action: 'read' | 'watch' | 'turn' | 'sweep-part' | 'tighten';
 	/** Id of the move or of the lock step; for a plain reading the same as `readingId`. */
 	id: string;
 	readingId: string;
@@ -65,6 +66,8 @@ export async function actOnSimulator(
 	requireMayRecord(actor, hop);
 	const seed = simulationSeed(hop);
 	const revision = await requireRevision(hopId);
+	const repeated = await findRepeated(hopId, request.readingId);
+	if (repeated) return repeated;
 	return inTransaction(async (transaction) => {
 		let answer: Omit<SimulatorAnswer, 'results'> | undefined;
 		const results = await appendInTransaction(
@@ -81,6 +84,60 @@ export async function actOnSimulator(
 		);
 		return { ...answer!, results };
 	});
+}
+
+/** The answer of the first time, when the same request comes again after a lost answer. */
+async function findRepeated(
+	hopId: string,
+	readingId: string
+): Promise<SimulatorAnswer | undefined> {
+	const [row] = await db().query<{ payload: string; seq: number }>(
+		'SELECT payload, seq FROM field_records WHERE hop_id = ? AND id = ?',
+		{ replacements: [hopId, readingId], type: QueryTypes.SELECT }
+	);
+	if (!row) return undefined;
+	const { volts, levelDbm } = JSON.parse(row.payload) as RecordPayloads['reading'];
+	return {
+		samples: [],
+		volts: volts ?? 0,
+		levelDbm,
+		results: [{ id: readingId, seq: Number(row.seq), repeated: true }]
+	};
+}
+
+/** A watched level is kept when it moved by this much, dB, or the last one is this old, ms. */
+const WORTH_KEEPING_DB = 0.4;
+const WORTH_KEEPING_MS = 30_000;
+
+interface LastReading {
+	levelDbm: number | null;
+	recordedAtMs: number;
+}
+
+async function findLastReading(
+	transaction: Transaction,
+	hopId: string,
+	end: End
+): Promise<LastReading | undefined> {
+	const [row] = await db().query<{ payload: string; recorded_at: Date }>(
+		`SELECT payload, recorded_at FROM field_records
+		WHERE hop_id = ? AND end = ? AND kind = 'reading' ORDER BY seq DESC LIMIT 1`,
+		{ replacements: [hopId, end], type: QueryTypes.SELECT, transaction }
+	);
+	return (
+		row && {
+			levelDbm: (JSON.parse(row.payload) as RecordPayloads['reading']).levelDbm,
+			recordedAtMs: row.recorded_at.getTime()
+		}
+	);
+}
+
+function worthKeeping(last: LastReading, levelDbm: number | null): boolean {
+	if (last.levelDbm === null || levelDbm === null) return last.levelDbm !== levelDbm;
+	return (
+		Math.abs(levelDbm - last.levelDbm) >= WORTH_KEEPING_DB ||
+		Date.now() - last.recordedAtMs >= WORTH_KEEPING_MS
+	);
 }
 
 async function standingOf(
@@ -138,7 +195,7 @@ function perform(
 		recordedAt
 	});
 
-	if (request.action === 'read') {
+	if (request.action === 'read' || request.action === 'watch') {
 		const volts = read(standing.position, 0);
 		return {
 			answer: { samples: [], volts, levelDbm: levelOf(volts) },

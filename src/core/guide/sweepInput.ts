@@ -1,0 +1,24 @@
+import type { HopPlan } from '../budget/hopPlan';
+import type { HopPlanInput } from '../budget/planInput';
+import type { End } from '../ends';
+import type { RecordPayloads } from '../record/records';
+import type { SweepInput } from '../sweep/analyseSweep';
+
+/** The input of the sweep analysis for a sweep recorded at one end of a planned hop. */
+export function sweepInputOf(
+	input: HopPlanInput,
+	plan: HopPlan,
+	end: End,
+	sweep: RecordPayloads['sweep']
+): SweepInput {
+	const dish = plan.dish[end];
+	return {
+		axis: sweep.axis,
+		frequencyGhz: dish.receiveFrequencyGhz,
+		dishDiameterM: input.ends[end].dish.diameterM,
+		beamwidthDeg: dish.beamwidthDeg,
+		plannedLevelDbm: plan.received[end].plannedLevelDbm,
+		levelCurve: input.ends[end].radio.levelPort.curve,
+		samples: sweep.samples
+	};
+}

@@ -1,0 +1,254 @@
+import type { HopPlan } from '../budget/hopPlan';
+import type { HopPlanInput } from '../budget/planInput';
+import { farEnd, type End } from '../ends';
+import { makeLevelCurve } from '../radio/levelCurve';
+import { adjusterAngleDeg } from '../sweep/adjusterScale';
+import { levelText, numberText } from '../units/text';
+
+export interface SheetRow {
+	label: string;
+	value: string;
+	/** A second line that says how to use the value. */
+	note?: string;
+	strong?: boolean;
+}
+
+export interface SheetSection {
+	title: string;
+	rows: SheetRow[];
+}
+
+export interface SiteSheet {
+	end: End;
+	siteName: string;
+	farSiteName: string;
+	revisionNumber: number;
+	cautions: string[];
+	sections: SheetSection[];
+	/** The level port as a table: dBm below plan, dBm, volts. */
+	portTable: { shortDb: number; levelDbm: number; volts: number; meaning: string }[];
+	steps: string[];
+}
+
+/** Everything the crew at one end needs, from a frozen plan revision. Pure. */
+export function makeSiteSheet(
+	input: HopPlanInput,
+	plan: HopPlan,
+	end: End,
+	revisionNumber: number
+): SiteSheet {
+	const own = input.ends[end];
+	const far = input.ends[farEnd(end)];
+	return {
+		end,
+		siteName: own.siteName,
+		farSiteName: far.siteName,
+		revisionNumber,
+		cautions: CAUTIONS,
+		sections: [
+			placeSection(input, plan, end),
+			pointingSection(input, plan, end),
+			equipmentSection(input, end),
+			levelSection(plan, end),
+			mountSection(input, end)
+		],
+		portTable: portTable(input, plan, end),
+		steps: stepsOf(input, end)
+	};
+}
+
+const CAUTIONS = [
+	'Work at height: harness, rescue plan, nobody beneath a lift; stop for wind, ice, lightning or darkness.',
+	'Transmitter off before anyone passes in front of the dish or looks into a waveguide; transmit only as licensed.',
+	'Isolate DC and mains before touching terminals. Earthing and structural capacity are decided by local code and licensed people.'
+];
+
+function placeSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSection {
+	const own = input.ends[end];
+	return {
+		title: 'Where',
+		rows: [
+			{
+				label: 'Position (WGS 84)',
+				value: `${numberText(own.position.latitudeDeg, 6)}°, ${numberText(own.position.longitudeDeg, 6)}°`
+			},
+			{
+				label: 'Antenna centre',
+				value: `${numberText(own.antennaHeightAglM, 1)} m above ground`,
+				note: `ground ${numberText(own.groundAmslM, 1)} m, antenna ${numberText(plan.pointing[end].antennaHeightAmslM, 1)} m a.m.s.l.`
+			},
+			{
+				label: 'Dish stands',
+				value:
+					own.mountSide === 'centred'
+						? 'in the middle of the mast'
+						: `on the ${own.mountSide} of the mast`,
+				note: 'seen from behind the dish'
+			},
+			...(own.siteNotes ? [{ label: 'Notes', value: own.siteNotes }] : [])
+		]
+	};
+}
+
+function pointingSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSection {
+	const pointing = plan.pointing[end];
+	return {
+		title: 'Pointing',
+		rows: [
+			{
+				label: 'Bearing by compass',
+				value: `${numberText(pointing.azimuthCompassDeg, 1)}°`,
+				note: 'read well away from the steel of the tower',
+				strong: true
+			},
+			{
+				label: 'Bearing, true',
+				value: `${numberText(pointing.azimuthTrueDeg, 2)}°`,
+				note: `declination ${numberText(pointing.declinationDeg, 1, true)}°, ${pointing.magneticModel}${pointing.magneticModelOutdated ? ', which does not cover this day' : ''}`
+			},
+			{
+				label: 'Tilt',
+				value: `${numberText(pointing.tiltDeg, 2, true)}°`,
+				note: pointing.tiltDeg < 0 ? 'looks down' : 'looks up',
+				strong: true
+			},
+			{ label: 'Distance', value: `${numberText(plan.pathKm, 3)} km` },
+			...(input.ends[end].landmark ? [{ label: 'Landmark', value: input.ends[end].landmark }] : [])
+		]
+	};
+}
+
+function equipmentSection(input: HopPlanInput, end: End): SheetSection {
+	const own = input.ends[end];
+	const far = input.ends[farEnd(end)];
+	return {
+		title: 'Equipment and channel',
+		rows: [
+			{ label: 'Radio', value: `${own.radio.code}, ${own.radio.name}` },
+			{
+				label: 'Dish',
+				value: `${own.dish.code}, ${own.dish.name}`,
+				note: `${numberText(own.dish.weightKg, 1)} kg`
+			},
+			{
+				label: 'Feeder',
+				value:
+					own.feeder.kind === 'direct'
+						? own.feeder.name
+						: `${own.feeder.code}, ${own.feeder.name}, ${numberText(own.feederLengthM, 1)} m`
+			},
+			{
+				label: 'Polarization',
+				value: own.polarization,
+				note: own.dish.polarizationSetting,
+				strong: true
+			},
+			{
+				label: 'Sends / receives',
+				value: `${numberText(own.transmitFrequencyGhz, 3)} / ${numberText(far.transmitFrequencyGhz, 3)} GHz`,
+				note: `channel ${numberText(input.channelWidthMhz, 0)} MHz`
+			},
+			{
+				label: 'Power',
+				value: `${numberText(own.alignmentPowerDbm, 0)} dBm while aligning`,
+				note: `${numberText(own.transmitPowerDbm, 0)} dBm in operation, ${input.operatingModulation}`
+			},
+			{
+				label: 'Supply',
+				value: `at least ${numberText(own.radio.supplyMinV, 0)} V at the unit`,
+				note: `${numberText(own.radio.consumptionW, 0)} W, ${numberText(own.radio.bootMinutes, 0)} min to come up`
+			},
+			{ label: 'Enter the alignment state', value: own.radio.alignmentState.enter },
+			{ label: 'Leave it', value: own.radio.alignmentState.leave }
+		]
+	};
+}
+
+function levelSection(plan: HopPlan, end: End): SheetSection {
+	const budget = plan.received[end];
+	const rising = budget.betterDirection === 'rising';
+	return {
+		title: 'Level to reach',
+		rows: [
+			{
+				label: 'Planned level',
+				value: `${levelText(budget.plannedLevelDbm)} ± ${numberText(budget.toleranceDb, 1)} dB`,
+				note: 'with the far end on its alignment power, dry weather',
+				strong: true
+			},
+			{
+				label: 'At the level port',
+				value: `${numberText(budget.plannedVolts, 3)} V`,
+				note: `window ${numberText(budget.lowestAcceptedVolts, 3)} to ${numberText(budget.highestAcceptedVolts, 3)} V`,
+				strong: true
+			},
+			{
+				label: 'Better is',
+				value: rising ? 'MORE volts' : 'FEWER volts',
+				note: rising ? 'this port rises with the level' : 'this port falls as the level rises',
+				strong: true
+			},
+			{ label: 'Receiver floor', value: levelText(budget.floorDbm) }
+		]
+	};
+}
+
+function mountSection(input: HopPlanInput, end: End): SheetSection {
+	const { mount } = input.ends[end];
+	const adjuster = (axis: 'azimuth' | 'tilt'): SheetRow => ({
+		label: `Adjuster, ${axis}`,
+		value: `${numberText(adjusterAngleDeg(mount[axis], 1), 3)}° per turn, ± ${numberText(mount[axis].travelDeg, 0)}°`,
+		note: mount[axis].positiveTurn
+	});
+	return {
+		title: 'Mount',
+		rows: [
+			{
+				label: 'Bracket',
+				value: `${mount.code}, ${mount.name}`,
+				note: `pipe ${numberText(mount.pipeDiameterMm[0], 0)} to ${numberText(mount.pipeDiameterMm[1], 0)} mm, plumb`
+			},
+			adjuster('azimuth'),
+			adjuster('tilt'),
+			...mount.fasteners.map((fastener, i) => ({
+				label: `Torque ${i + 1}`,
+				value: `${numberText(fastener.torqueNm, 0)} Nm`,
+				note: `${fastener.name}, locks the ${fastener.locks}`
+			}))
+		]
+	};
+}
+
+function portTable(input: HopPlanInput, plan: HopPlan, end: End): SiteSheet['portTable'] {
+	const curve = makeLevelCurve(input.ends[end].radio.levelPort.curve);
+	const planned = plan.received[end].plannedLevelDbm;
+	const lobe = plan.dish[end].firstSideLobeDb;
+	const farLobe = plan.dish[farEnd(end)].firstSideLobeDb;
+	return [
+		{ shortDb: 0, meaning: 'on plan' },
+		{ shortDb: 3, meaning: 'half power: half a beam off' },
+		{ shortDb: 10, meaning: 'on the shoulder' },
+		{ shortDb: lobe, meaning: 'a first side lobe here' },
+		{ shortDb: lobe + farLobe, meaning: 'side lobes at both ends, or crossed polarization' }
+	].map(({ shortDb, meaning }) => ({
+		shortDb,
+		levelDbm: planned - shortDb,
+		volts: curve.voltsAt(planned - shortDb),
+		meaning
+	}));
+}
+
+function stepsOf(input: HopPlanInput, end: End): string[] {
+	const first = input.firstToMove === end;
+	return [
+		'Confirm height, bearing, type and polarization before the lift. Adjusters in the middle of their travel.',
+		'Bring this end into the alignment state; tell the other end. No dish moves before both are in it.',
+		first
+			? 'This end moves first: azimuth over its whole travel, to the middle, then tilt, to the middle.'
+			: 'This end stands still first and watches its own meter; it moves when the baton comes.',
+		'Do not stop at the first good signal and do not go to the higher of two humps: go to the middle between them, then sweep the other axis.',
+		'Hand over. Then both ends once more, finely.',
+		'Tighten with the meter connected, one end at a time, in the order of the torque list. Level after equals level before.',
+		'Read the final level, leave the alignment state, cap the port, count the tools, look once more.'
+	];
+}

@@ -1,0 +1,206 @@
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import type { Content, TDocumentDefinitions, TableCell } from 'pdfmake/interfaces';
+import { numberText } from '$core/units/text';
+import type { PreparedSheet } from '../services/sheets';
+
+const INK = '#15212B';
+const QUIET = '#4B5863';
+const LINE = '#C9C5B6';
+const END_COLOURS = { A: '#A94E12', B: '#0C665E' } as const;
+
+interface PdfMaker {
+	setFonts(fonts: object): void;
+	setUrlAccessPolicy(policy: () => boolean): void;
+	createPdf(definition: TDocumentDefinitions): { getBuffer(): Promise<Buffer> };
+}
+
+let maker: PdfMaker | undefined;
+
+function pdfMaker(): PdfMaker {
+	if (maker) return maker;
+	const require = createRequire(import.meta.url);
+	const font = (family: string, weight: number): string =>
+		join(
+			dirname(require.resolve(`@fontsource/${family}/package.json`)),
+			'files',
+			`${family}-latin-${weight}-normal.woff`
+		);
+	const face = (family: string): object => ({
+		normal: font(family, 400),
+		bold: font(family, 700),
+		italics: font(family, 400),
+		bolditalics: font(family, 700)
+	});
+	maker = require('pdfmake') as PdfMaker;
+	maker.setFonts({
+		Sans: face('atkinson-hyperlegible-next'),
+		Mono: face('spline-sans-mono')
+	});
+	// Nothing of a sheet is ever fetched.
+	maker.setUrlAccessPolicy(() => false);
+	return maker;
+}
+
+/** The site sheet as a PDF for A4 paper. */
+export async function sheetPdf(prepared: PreparedSheet): Promise<Buffer> {
+	return pdfMaker().createPdf(sheetDefinition(prepared)).getBuffer();
+}
+
+/** The document as data; exported so that a test can read what will be printed. */
+export function sheetDefinition(prepared: PreparedSheet): TDocumentDefinitions {
+	const { sheet } = prepared;
+	const colour = END_COLOURS[sheet.end];
+	const sections = sheet.sections.map((section) => sectionTable(section, colour));
+	return {
+		pageSize: 'A4',
+		pageMargins: [34, 34, 34, 44],
+		info: {
+			title: `Site sheet ${sheet.end}, ${prepared.hopName}, revision ${sheet.revisionNumber}`
+		},
+		defaultStyle: { font: 'Sans', fontSize: 9, color: INK, lineHeight: 1.12 },
+		footer: (page, pages) => ({
+			margin: [34, 10, 34, 0],
+			columns: [
+				{
+					text: `${prepared.hopName}, end ${sheet.end}, plan revision ${sheet.revisionNumber}, issued ${prepared.issuedAt.toISOString().slice(0, 16).replace('T', ' ')} UTC`,
+					color: QUIET,
+					fontSize: 8
+				},
+				{ text: `${page} / ${pages}`, alignment: 'right', color: QUIET, fontSize: 8, width: 40 }
+			]
+		}),
+		content: [
+			{
+				columns: [
+					{ text: sheet.end, fontSize: 46, bold: true, color: colour, width: 44, lineHeight: 0.9 },
+					{
+						stack: [
+							{ text: sheet.siteName, fontSize: 19, bold: true },
+							{ text: `toward ${sheet.farSiteName}`, fontSize: 11, color: QUIET },
+							{
+								text: `${prepared.hopName} · plan revision ${sheet.revisionNumber}`,
+								margin: [0, 3, 0, 0]
+							}
+						]
+					},
+					{ image: prepared.qr, width: 66, alignment: 'right' }
+				]
+			},
+			{
+				margin: [0, 6, 0, 8],
+				table: {
+					widths: ['*'],
+					body: [
+						[
+							{
+								stack: sheet.cautions.map((text) => ({ text, margin: [0, 1, 0, 1] })),
+								fillColor: '#EFEBDD',
+								margin: [6, 4, 6, 4]
+							}
+						]
+					]
+				},
+				layout: 'noBorders'
+			},
+			{
+				columnGap: 16,
+				columns: [
+					{ width: '*', stack: [sections[3]!, sections[1]!, sections[0]!] },
+					{ width: '*', stack: [sections[2]!, sections[4]!] }
+				]
+			},
+			portTable(prepared, colour),
+			...(prepared.siteNotes
+				? [{ text: `Site: ${prepared.siteNotes}`, margin: [0, 6, 0, 0] } as Content]
+				: []),
+			{
+				unbreakable: true,
+				stack: [
+					heading('Order of work', colour),
+					{ ol: sheet.steps.map((text) => ({ text, margin: [0, 1, 0, 1] })) }
+				]
+			},
+			{
+				margin: [0, 12, 0, 0],
+				columns: ['Crew', 'Date and weather', 'Remarks'].map((label) => ({
+					stack: [
+						{
+							canvas: [
+								{ type: 'line', x1: 0, y1: 22, x2: 160, y2: 22, lineWidth: 0.6, lineColor: INK }
+							]
+						},
+						{ text: label, fontSize: 8, color: QUIET }
+					]
+				}))
+			}
+		]
+	};
+}
+
+function heading(text: string, color: string): Content {
+	return { text, bold: true, fontSize: 11, color, margin: [0, 8, 0, 2] };
+}
+
+function sectionTable(
+	section: PreparedSheet['sheet']['sections'][number],
+	colour: string
+): Content {
+	const rows: TableCell[][] = section.rows.map((row) => [
+		{ text: row.label, color: QUIET },
+		{
+			stack: [
+				{ text: row.value, bold: row.strong ?? false, fontSize: row.strong ? 11 : 9 },
+				...(row.note ? [{ text: row.note, color: QUIET, fontSize: 8 }] : [])
+			]
+		}
+	]);
+	return {
+		stack: [
+			heading(section.title, colour),
+			{ table: { widths: [86, '*'], body: rows }, layout: lines() }
+		]
+	};
+}
+
+function portTable(prepared: PreparedSheet, colour: string): Content {
+	const { portTable: rows } = prepared.sheet;
+	const right = (text: string): TableCell => ({ text, font: 'Mono', alignment: 'right' });
+	return {
+		unbreakable: true,
+		stack: [
+			heading('What the meter would mean', colour),
+			{
+				table: {
+					widths: [70, 80, 70, '*'],
+					body: [
+						['dB below plan', 'dBm', 'volts', 'means'].map((text, i) => ({
+							text,
+							color: QUIET,
+							alignment: i < 3 ? ('right' as const) : ('left' as const)
+						})),
+						...rows.map((row) => [
+							right(numberText(row.shortDb, 0)),
+							right(numberText(row.levelDbm, 1)),
+							right(numberText(row.volts, 3)),
+							{ text: row.meaning }
+						])
+					]
+				},
+				layout: lines()
+			}
+		]
+	};
+}
+
+function lines(): object {
+	return {
+		hLineWidth: (i: number) => (i === 0 ? 0.8 : 0.4),
+		vLineWidth: () => 0,
+		hLineColor: () => LINE,
+		paddingLeft: () => 0,
+		paddingRight: () => 4,
+		paddingTop: () => 1.5,
+		paddingBottom: () => 1.5
+	};
+}

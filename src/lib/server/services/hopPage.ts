@@ -1,0 +1,61 @@
+import type { SweepAnalysis } from '$core/sweep/analyseSweep';
+import type { FieldRecord } from '$core/record/records';
+import { may, type Actor } from '../auth/actor';
+import { AppError } from '../errors';
+import { findAcceptanceOf, type Acceptance } from './acceptance';
+import { analysesOf } from './analyses';
+import { readAllRecords } from './feed';
+import { getHop, getHopRow, requireMayRecord, type Hop } from './hops';
+import { draftDiffers, findLatestRevision, type Revision } from './plans';
+
+/** Everything the screens around one hop begin with. */
+export interface HopPageData {
+	hop: Hop;
+	revision: Revision | null;
+	records: FieldRecord[];
+	analyses: Record<string, SweepAnalysis>;
+	acceptance: Acceptance | null;
+	/** Whether the draft would give another plan than the newest revision. */
+	planChanged: boolean;
+	rights: { plan: boolean; record: boolean; sign: boolean };
+}
+
+export async function loadHopPage(actor: Actor, hopId: string): Promise<HopPageData> {
+	const row = await getHopRow(actor, hopId);
+	const hop = await getHop(actor, hopId);
+	const revision = await findLatestRevision(hopId);
+	const records = revision ? await readAllRecords(hopId) : [];
+	return {
+		hop,
+		revision: revision ?? null,
+		records,
+		analyses: revision ? await analysesOf(revision, records) : {},
+		acceptance: (await findAcceptanceOf(hopId)) ?? null,
+		planChanged: revision ? planDiffers(hop, revision) : true,
+		rights: {
+			plan: may(actor, 'edit-hops'),
+			record: mayRecord(() => requireMayRecord(actor, row)),
+			sign: may(actor, 'sign')
+		}
+	};
+}
+
+function mayRecord(check: () => void): boolean {
+	try {
+		check();
+		return true;
+	} catch (error) {
+		if (error instanceof AppError) return false;
+		throw error;
+	}
+}
+
+/** A draft with a part that has left the catalogue differs from anything issued. */
+function planDiffers(hop: Hop, revision: Revision): boolean {
+	try {
+		return draftDiffers(hop, revision);
+	} catch (error) {
+		if (error instanceof AppError) return true;
+		throw error;
+	}
+}

@@ -1,0 +1,8 @@
+import { LineChart, ScatterChart } from 'echarts/charts';
+import { GridComponent, MarkLineComponent, MarkPointComponent } from 'echarts/components';
+import { init, use } from 'echarts/core';
+import { SVGRenderer } from 'echarts/renderers';
+
+use([LineChart, ScatterChart, GridComponent, MarkLineComponent, MarkPointComponent, SVGRenderer]);
+
+export { init };

@@ -1,0 +1,50 @@
+export interface FieldProblem {
+	field: string;
+	message: string;
+}
+
+/** A refusal by the server, in words for the user. */
+export class ApiRefusal extends Error {
+	constructor(
+		readonly status: number,
+		readonly code: string,
+		message: string,
+		readonly fields: FieldProblem[]
+	) {
+		super(message);
+	}
+}
+
+/** The server could not be reached: nothing is known to have happened. */
+export class Unreachable extends Error {
+	constructor() {
+		super('No connection to the server. What you typed is kept; try again.');
+	}
+}
+
+/** Calls the application's own API with JSON. */
+export async function callApi<T>(
+	method: 'GET' | 'POST' | 'PUT',
+	path: string,
+	body?: unknown
+): Promise<T> {
+	let response: Response;
+	try {
+		response = await fetch(`/api/v1${path}`, {
+			method,
+			...(body === undefined
+				? {}
+				: { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+		});
+	} catch {
+		throw new Unreachable();
+	}
+	if (response.status === 204) return undefined as T;
+	const answer: unknown = await response.json().catch(() => undefined);
+	if (response.ok) return answer as T;
+	const error = (answer as { error?: { code: string; message: string; fields: FieldProblem[] } })
+		?.error;
+	// A proxy or a restarting server answers without our own error: as good as no answer.
+	if (!error) throw new Unreachable();
+	throw new ApiRefusal(response.status, error.code, error.message, error.fields);
+}

@@ -1,0 +1,62 @@
+<script lang="ts">
+	import { resolve } from '$app/paths';
+	import { page } from '$app/state';
+	import ThemeSwitch from './ThemeSwitch.svelte';
+
+	interface Props {
+		actor: { displayName: string; role: string } | undefined;
+	}
+
+	let { actor }: Props = $props();
+	const links = $derived([
+		{ href: resolve('/'), label: 'Hops' },
+		{ href: resolve('/sites'), label: 'Sites' },
+		...(actor?.role === 'administrator' ? [{ href: resolve('/people'), label: 'People' }] : [])
+	]);
+	const isHere = (href: string): boolean =>
+		href === resolve('/') ? page.url.pathname === href : page.url.pathname.startsWith(href);
+</script>
+
+<header class="border-line border-b">
+	<div class="mx-auto flex max-w-6xl flex-wrap items-center gap-x-6 px-4">
+		<a href={resolve('/')} class="flex items-center gap-2.5 py-3 text-xl font-bold no-underline">
+			<svg viewBox="0 0 30 28" width="30" height="28" aria-hidden="true">
+				<path
+					d="M3 27 6 5h2l3 22M4.3 18h5.4M5.2 11h3.6M19 27l3-22h2l3 22M20.3 18h5.4M21.2 11h3.6"
+					fill="none"
+					stroke="currentColor"
+					stroke-width="1.7"
+				/>
+				<path d="M8 6h14" stroke="var(--end-a)" stroke-width="2.6" />
+			</svg>
+			Skiaxis
+		</a>
+		{#if actor}
+			<nav class="flex gap-1" aria-label="Main">
+				{#each links as link (link.href)}
+					<a
+						href={link.href}
+						aria-current={isHere(link.href) ? 'page' : undefined}
+						class="flex min-h-12 items-center border-b-4 px-3 font-semibold no-underline {isHere(
+							link.href
+						)
+							? 'border-ink'
+							: 'hover:border-line border-transparent'}">{link.label}</a
+					>
+				{/each}
+			</nav>
+		{/if}
+		<div class="ml-auto flex items-center gap-2">
+			<ThemeSwitch />
+			{#if actor}
+				<span class="text-right text-sm leading-tight">
+					<span class="block font-semibold">{actor.displayName}</span>
+					<span class="text-quiet block">{actor.role}</span>
+				</span>
+				<form method="POST" action={resolve('/sign-out')}>
+					<button class="min-h-12 px-2 text-sm underline">Sign out</button>
+				</form>
+			{/if}
+		</div>
+	</div>
+</header>

@@ -1,0 +1,284 @@
+import { getContext, setContext } from 'svelte';
+import type { HopPlan } from '$core/budget/hopPlan';
+import type { HopPlanInput } from '$core/budget/planInput';
+import type { Axis, End } from '$core/ends';
+import { nextStep, type NextStep } from '$core/guide/nextStep';
+import { situationOf, type AnalysisCache, type Situation } from '$core/guide/situation';
+import { sweepInputOf } from '$core/guide/sweepInput';
+import type { FieldRecord, RecordKind, RecordPayloads } from '$core/record/records';
+import type { SweepAnalysis, SweepSample } from '$core/sweep/analyseSweep';
+import { ApiRefusal, callApi, Unreachable } from '../api';
+import { forgetWaiting, keepWaiting, readWaiting, type OwnRecord } from './outbox';
+import { SweepReader } from './sweepReader';
+
+export interface HopRevision {
+	number: number;
+	input: HopPlanInput;
+	plan: HopPlan;
+	issuedAt: string;
+}
+
+export interface LiveHopStart {
+	hopId: string;
+	revision: HopRevision;
+	records: FieldRecord[];
+	analyses: Record<string, SweepAnalysis>;
+	mayRecord: boolean;
+}
+
+export interface SimulatorAction {
+	end: End;
+	action: 'read' | 'watch' | 'turn' | 'sweep-part' | 'tighten';
+	purpose?: 'watch' | 'sweep' | 'final';
+	axis?: Axis;
+	turns?: number[];
+	fastenerIndex?: number;
+}
+
+export interface SimulatorAnswer {
+	samples: SweepSample[];
+	volts: number;
+	levelDbm: number | null;
+}
+
+const RETRY_MS = 2500;
+
+/**
+ * The record of one hop as this device knows it: what the server has sent, in order and each once,
+ * then what was made here and waits. Everything a hop screen shows is derived from it.
+ */
+export class LiveHop {
+	readonly hopId: string;
+	readonly revision: HopRevision;
+	readonly mayRecord: boolean;
+	/** Whether the feed is connected just now. */
+	connected = $state(false);
+	/** Records the server refused, with its words. */
+	refused: { record: OwnRecord; message: string }[] = $state.raw([]);
+	/** Ticks every second, for the age of readings. */
+	nowMs = $state(0);
+	#server: FieldRecord[] = $state.raw([]);
+	#waiting: OwnRecord[] = $state.raw([]);
+	#sent = new Set<string>();
+	#analysed = $state(0);
+	readonly #analyses: AnalysisCache = new Map();
+	readonly #reader = new SweepReader();
+	#asking = new Set<string>();
+	#source: EventSource | undefined;
+	#flushing = false;
+	#stopped = false;
+	#timers: ReturnType<typeof setTimeout>[] = [];
+
+	constructor(start: LiveHopStart) {
+		this.hopId = start.hopId;
+		this.revision = start.revision;
+		this.mayRecord = start.mayRecord;
+		this.#server = start.records;
+		for (const [id, analysis] of Object.entries(start.analyses)) this.#analyses.set(id, analysis);
+	}
+
+	/** All records in order: the server's, then those that wait, with provisional places. */
+	readonly records: FieldRecord[] = $derived.by(() => {
+		const last = this.#server.at(-1)?.seq ?? 0;
+		const known = new Set(this.#server.map((record) => record.id));
+		const own = this.#waiting
+			.filter((record) => !known.has(record.id))
+			.map((record, i) => ({
+				...record,
+				seq: last + 1 + i,
+				revisionNumber: this.revision.number,
+				recordedBy: ''
+			})) as FieldRecord[];
+		return [...this.#server, ...own];
+	});
+
+	readonly lastSeq: number = $derived(this.#server.at(-1)?.seq ?? 0);
+	readonly waitingCount: number = $derived(
+		this.#waiting.filter((record) => !this.#sent.has(record.id)).length
+	);
+
+	/** A sweep counts once it has been read; until then the situation is that before it. */
+	readonly situation: Situation = $derived.by(() => {
+		void this.#analysed;
+		const ready = this.records.filter(
+			(record) => record.kind !== 'sweep' || this.#analyses.has(record.id)
+		);
+		return situationOf(this.revision.input, this.revision.plan, ready, this.#analyses);
+	});
+
+	readonly readingSweep: boolean = $derived.by(() => {
+		void this.#analysed;
+		return this.records.some((record) => record.kind === 'sweep' && !this.#analyses.has(record.id));
+	});
+
+	stepOf(end: End): NextStep {
+		return nextStep(this.revision.input, this.revision.plan, this.situation, end);
+	}
+
+	/** Connects to the feed and takes up what waited from an earlier visit. Browser only. */
+	start(): () => void {
+		this.nowMs = Date.now();
+		const clock = setInterval(() => (this.nowMs = Date.now()), 1000);
+		const online = (): void => void this.#flush();
+		addEventListener('online', online);
+		this.#analyseMissing();
+		this.#connect();
+		void readWaiting(this.hopId)
+			.then((waiting) => {
+				const known = new Set(this.#waiting.map((record) => record.id));
+				this.#waiting = [...waiting.filter((record) => !known.has(record.id)), ...this.#waiting];
+				this.#analyseMissing();
+				return this.#flush();
+			})
+			.catch(() => undefined);
+		return () => {
+			this.#stopped = true;
+			clearInterval(clock);
+			removeEventListener('online', online);
+			this.#timers.forEach(clearTimeout);
+			this.#source?.close();
+			this.#reader.stop();
+		};
+	}
+
+	#later(ms: number, work: () => void): void {
+		if (!this.#stopped) this.#timers.push(setTimeout(work, ms));
+	}
+
+	#connect(): void {
+		if (this.#stopped) return;
+		const after = this.#server.at(-1)?.seq ?? 0;
+		const source = new EventSource(`/api/v1/hops/${this.hopId}/feed?after=${after}`);
+		this.#source = source;
+		source.onopen = () => {
+			this.connected = true;
+			void this.#flush();
+		};
+		source.onmessage = (event: MessageEvent<string>) =>
+			this.#take(JSON.parse(event.data) as FieldRecord);
+		source.onerror = () => {
+			this.connected = false;
+			// The browser reconnects by itself unless the server answered with an error.
+			if (source.readyState === EventSource.CLOSED) {
+				source.close();
+				this.#later(RETRY_MS, () => this.#connect());
+			}
+		};
+	}
+
+	#take(record: FieldRecord): void {
+		if (record.seq <= (this.#server.at(-1)?.seq ?? 0)) return;
+		this.#server = [...this.#server, record];
+		if (this.#waiting.some((own) => own.id === record.id)) {
+			this.#waiting = this.#waiting.filter((own) => own.id !== record.id);
+			this.#sent.delete(record.id);
+			void forgetWaiting(this.hopId, [record.id]).catch(() => undefined);
+		}
+		this.#analyseMissing();
+	}
+
+	#analyseMissing(): void {
+		const { input, plan } = this.revision;
+		for (const record of this.records) {
+			if (record.kind !== 'sweep' || this.#analyses.has(record.id)) continue;
+			if (this.#asking.has(record.id)) continue;
+			this.#asking.add(record.id);
+			void this.#reader
+				.read(record.id, sweepInputOf(input, plan, record.end, record.payload))
+				.then((analysis) => {
+					this.#analyses.set(record.id, analysis);
+					this.#asking.delete(record.id);
+					this.#analysed += 1;
+				});
+		}
+	}
+
+	/** Keeps a record on the device, shows it at once, and sends it when it can. */
+	async add<K extends RecordKind>(end: End, kind: K, payload: RecordPayloads[K]): Promise<void> {
+		const record: OwnRecord = {
+			id: crypto.randomUUID(),
+			end,
+			kind,
+			payload: JSON.parse(JSON.stringify(payload)) as RecordPayloads[K],
+			recordedAt: new Date().toISOString()
+		};
+		this.#waiting = [...this.#waiting, record];
+		this.#analyseMissing();
+		// Without storage on the device the record still lives in this page and is sent.
+		await keepWaiting(this.hopId, record).catch(() => undefined);
+		await this.#flush();
+	}
+
+	async #flush(): Promise<void> {
+		if (this.#flushing || this.#stopped) return;
+		this.#flushing = true;
+		try {
+			for (;;) {
+				const batch = this.#waiting.filter((record) => !this.#sent.has(record.id)).slice(0, 50);
+				if (batch.length === 0) return;
+				if (!(await this.#send(batch))) return;
+			}
+		} finally {
+			this.#flushing = false;
+		}
+	}
+
+	/** Sends records in order; a refusal of several is narrowed down to the one. */
+	async #send(batch: readonly OwnRecord[]): Promise<boolean> {
+		try {
+			await callApi('POST', `/hops/${this.hopId}/records`, { records: batch });
+			for (const record of batch) this.#sent.add(record.id);
+			// A new list makes what depends on `#sent` look again.
+			this.#waiting = [...this.#waiting];
+			await forgetWaiting(
+				this.hopId,
+				batch.map((record) => record.id)
+			).catch(() => undefined);
+			return true;
+		} catch (error) {
+			if (
+				error instanceof ApiRefusal &&
+				error.status < 500 &&
+				![401, 408, 429].includes(error.status)
+			) {
+				if (batch.length > 1) {
+					for (const record of batch) if (!(await this.#send([record]))) return false;
+					return true;
+				}
+				const [record] = batch;
+				this.refused = [...this.refused, { record: record!, message: error.message }];
+				this.#waiting = this.#waiting.filter((own) => own.id !== record!.id);
+				await forgetWaiting(this.hopId, [record!.id]).catch(() => undefined);
+				return true;
+			}
+			this.#later(RETRY_MS, () => void this.#flush());
+			return false;
+		}
+	}
+
+	dismissRefused(): void {
+		this.refused = [];
+	}
+
+	/** Moves the simulated dish or reads its meter; both ends then see it through the feed. */
+	async simulate(action: SimulatorAction): Promise<SimulatorAnswer> {
+		await this.#flush();
+		if (this.waitingCount > 0) throw new Unreachable();
+		return callApi<SimulatorAnswer>('POST', `/hops/${this.hopId}/simulator`, {
+			...action,
+			id: crypto.randomUUID(),
+			readingId: crypto.randomUUID()
+		});
+	}
+}
+
+const KEY = Symbol('live hop');
+
+export function provideLiveHop(get: () => LiveHop | undefined): void {
+	setContext(KEY, get);
+}
+
+/** The live hop of the screens below, undefined while no revision is issued. */
+export function useLiveHop(): () => LiveHop | undefined {
+	return getContext(KEY);
+}

@@ -1,0 +1,206 @@
+<script lang="ts">
+	import { invalidateAll } from '$app/navigation';
+	import { judgeAcceptance, type AcceptanceJudgement } from '$core/accept/judgeAcceptance';
+	import type { End } from '$core/ends';
+	import { recordsOf, type RecordPayloads } from '$core/record/records';
+	import { untrack } from 'svelte';
+	import { AlignBench } from '../align/bench.svelte';
+	import ReadingSheet from '../align/ReadingSheet.svelte';
+	import { callApi } from '../api';
+	import Notice from '../form/Notice.svelte';
+	import { Saving } from '../form/saving.svelte';
+	import { moment } from '../format';
+	import type { LiveHop } from '../hop/liveHop.svelte';
+	import JudgementTable from './JudgementTable.svelte';
+	import SignatureBox from './SignatureBox.svelte';
+
+	interface SignedAcceptance {
+		judgement: AcceptanceJudgement;
+		causes: Record<string, string>;
+		signature: { name: string; method: string; drawing?: string };
+		signedBy: string;
+		signedAt: string;
+		revisionNumber: number;
+	}
+
+	interface Props {
+		end: End;
+		live: LiveHop;
+		hopId: string;
+		practice: boolean;
+		acceptance: SignedAcceptance | null;
+		maySign: boolean;
+		signerName: string;
+	}
+
+	let { end, live, hopId, practice, acceptance, maySign, signerName }: Props = $props();
+	const bench = untrack(() => new AlignBench(live, end, practice));
+	const judgement = $derived(
+		acceptance?.judgement ?? judgeAcceptance(live.revision.plan, live.situation, live.records)
+	);
+	const radio = $derived(live.revision.input.ends[end].radio);
+	const restored = $derived(recordsOf(live.records, 'operating-state', end).at(-1) !== undefined);
+	let operating: RecordPayloads['operating-state'] = $state({
+		powerControlAsPlanned: false,
+		adaptiveModulationAsPlanned: false,
+		licensedPower: false
+	});
+	const OPERATING: { key: keyof RecordPayloads['operating-state']; what: string }[] = [
+		{ key: 'powerControlAsPlanned', what: 'Automatic power control is as planned' },
+		{ key: 'adaptiveModulationAsPlanned', what: 'Adaptive modulation is as planned' },
+		{ key: 'licensedPower', what: 'Power is within the licence' }
+	];
+	let finalOpen = $state(false);
+	let causes: Record<string, string> = $state({});
+	let signature: { name: string; method: 'typed' | 'drawn'; drawing?: string } = $state({
+		name: untrack(() => signerName),
+		method: 'typed'
+	});
+	const signing = new Saving();
+	let requestId: string | undefined;
+
+	function readFinal(): void {
+		if (practice) void bench.read('final');
+		else finalOpen = true;
+	}
+
+	async function sign(): Promise<void> {
+		requestId ??= crypto.randomUUID();
+		const written = Object.fromEntries(
+			judgement.lines
+				.filter((line) => line.verdict === 'deviation')
+				.map((line) => [line.code, causes[line.code] ?? ''])
+				.filter(([, cause]) => cause !== '')
+		);
+		const done = await signing.run(async () => {
+			await callApi('POST', `/hops/${hopId}/acceptance`, {
+				id: requestId,
+				lastSeq: live.lastSeq,
+				causes: written,
+				signature
+			});
+			await invalidateAll();
+		});
+		if (done) requestId = undefined;
+	}
+</script>
+
+<div class="end-{end} flex flex-col gap-7 pt-4">
+	<div>
+		<h1>{acceptance ? 'Accepted and signed' : 'Planned against measured'}</h1>
+		<p class="text-quiet mt-1">
+			{acceptance
+				? `By ${acceptance.signature.name}, ${moment(acceptance.signedAt)}, against plan revision ${live.revision.number}. Frozen.`
+				: `Judged from the record as it stands, against plan revision ${live.revision.number}.`}
+		</p>
+	</div>
+
+	{#if !acceptance && live.mayRecord}
+		<section class="grid gap-6 md:grid-cols-2" aria-label="Closing this end">
+			<div class="flex flex-col gap-3">
+				<h2>Back to operation at {end}</h2>
+				<p class="text-sm">{radio.alignmentState.leave}</p>
+				{#if restored}
+					<p class="font-semibold">Recorded.</p>
+				{:else}
+					<ul>
+						{#each OPERATING as row (row.key)}
+							<li class="border-line border-b">
+								<label class="flex min-h-14 items-center gap-3">
+									<input
+										type="checkbox"
+										class="h-7 w-7 accent-(--ink)"
+										bind:checked={operating[row.key]}
+									/>
+									<span>{row.what}</span>
+								</label>
+							</li>
+						{/each}
+					</ul>
+					<button
+						class="btn btn-main"
+						onclick={() => void live.add(end, 'operating-state', { ...operating })}
+					>
+						Record the state of {end}
+					</button>
+				{/if}
+			</div>
+			<div class="flex flex-col gap-3">
+				<h2>Final level at {end}</h2>
+				<p class="text-sm">
+					With both ends fixed and nobody touching a dish. The plan's level holds for the fixed
+					alignment power, so read it before power control takes over.
+				</p>
+				<button class="btn btn-main" disabled={bench.busy} onclick={readFinal}>
+					{bench.busy ? 'Reading …' : `Read the final level at ${end}`}
+				</button>
+				{#if bench.message}<Notice kind="trouble">{bench.message}</Notice>{/if}
+			</div>
+		</section>
+	{/if}
+
+	<JudgementTable
+		lines={judgement.lines}
+		causes={acceptance?.causes ?? causes}
+		editable={!acceptance && maySign}
+		errorAt={(field) => signing.errorAt(field)}
+		oncause={(code, text) => (causes = { ...causes, [code]: text })}
+	/>
+
+	{#if acceptance}
+		<section class="flex flex-col gap-3" aria-labelledby="signed-title">
+			<h2 id="signed-title">Signature</h2>
+			{#if acceptance.signature.drawing}
+				<img
+					class="border-line w-72 rounded border bg-white"
+					src={acceptance.signature.drawing}
+					alt="Signature of {acceptance.signature.name}"
+				/>
+			{/if}
+			<p>
+				<span class="text-2xl italic">{acceptance.signature.name}</span><br />
+				<span class="text-quiet text-sm"
+					>signed in as {acceptance.signedBy}, {moment(acceptance.signedAt)}</span
+				>
+			</p>
+		</section>
+	{:else if maySign}
+		<section class="flex max-w-xl flex-col gap-4" aria-labelledby="sign-title">
+			<h2 id="sign-title">Sign the acceptance</h2>
+			{#if !judgement.complete}
+				<p class="text-quiet">
+					Not yet: {judgement.lines.filter((line) => line.verdict === 'missing').length} lines above are
+					still missing.
+				</p>
+			{/if}
+			<SignatureBox bind:signature errorAt={(field) => signing.errorAt(field)} />
+			{#if signing.message}<Notice kind="trouble">{signing.message}</Notice>{/if}
+			<button
+				class="btn btn-main btn-big"
+				disabled={!judgement.complete || signing.busy}
+				onclick={() => void sign()}
+			>
+				{signing.busy ? 'Signing …' : 'Sign: this freezes the record'}
+			</button>
+		</section>
+	{:else}
+		<p class="text-quiet">An acceptor signs here once nothing above is missing.</p>
+	{/if}
+
+	<section aria-label="Downloads" class="flex flex-wrap gap-3">
+		<!-- eslint-disable svelte/no-navigation-without-resolve -- downloads of the API -->
+		<a class="btn" href="/api/v1/hops/{hopId}/as-built.json" download>As-built as JSON</a>
+		<a class="btn" href="/api/v1/hops/{hopId}/as-built.csv" download>As-built as CSV</a>
+		<!-- eslint-enable svelte/no-navigation-without-resolve -->
+	</section>
+</div>
+
+<ReadingSheet
+	bind:open={finalOpen}
+	title="Final level at {end}"
+	curve={bench.curve}
+	onreading={(reading) => {
+		void bench.keepReading(reading, 'final');
+		finalOpen = false;
+	}}
+/>

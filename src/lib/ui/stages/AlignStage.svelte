@@ -1,0 +1,261 @@
+<script lang="ts">
+	import { resolve } from '$app/paths';
+	import { farEnd, type Axis, type End } from '$core/ends';
+	import { shortfallBands } from '$core/diagnose/shortfallBands';
+	import { recordsOf } from '$core/record/records';
+	import { adjusterAngleDeg } from '$core/sweep/adjusterScale';
+	import { untrack } from 'svelte';
+	import { AlignBench } from '../align/bench.svelte';
+	import ImportSheet from '../align/ImportSheet.svelte';
+	import NextStepPanel from '../align/NextStepPanel.svelte';
+	import PositionSheet from '../align/PositionSheet.svelte';
+	import ReadingSheet from '../align/ReadingSheet.svelte';
+	import ShortfallWell from '../align/ShortfallWell.svelte';
+	import SweepChart from '../align/SweepChart.svelte';
+	import { positionInWords } from '../align/stepWords';
+	import TravelBar from '../align/TravelBar.svelte';
+	import Notice from '../form/Notice.svelte';
+	import type { LiveHop } from '../hop/liveHop.svelte';
+
+	interface Props {
+		end: End;
+		live: LiveHop;
+		practice: boolean;
+	}
+
+	let { end, live, practice }: Props = $props();
+	const far = $derived(farEnd(end));
+	const bench = untrack(() => new AlignBench(live, end, practice));
+	$effect(() => untrack(() => bench.start()));
+
+	const { input, plan } = $derived(live.revision);
+	const budget = $derived(plan.received[end]);
+	const own = $derived(live.situation.ends[end]);
+	const step = $derived(live.stepOf(end));
+	const holds = $derived(live.situation.baton === end);
+	const ready = $derived(
+		own.alignmentStateConfirmed && live.situation.ends[far].alignmentStateConfirmed
+	);
+	const mayMove = $derived(live.mayRecord && holds && ready && !bench.busy && !bench.running);
+	const bands = $derived(
+		shortfallBands({
+			toleranceDb: budget.toleranceDb,
+			ownFirstSideLobeDb: plan.dish[end].firstSideLobeDb,
+			farFirstSideLobeDb: plan.dish[far].firstSideLobeDb,
+			crossPolarDiscriminationDb: Math.min(
+				plan.dish[end].crossPolarDiscriminationDb,
+				plan.dish[far].crossPolarDiscriminationDb
+			),
+			aboveFloorDb: budget.plannedLevelDbm - budget.floorDbm
+		})
+	);
+	const lastSweepRecord = $derived(recordsOf(live.records, 'sweep', end).at(-1));
+	const shownAxis: Axis = $derived(
+		bench.running?.axis ?? lastSweepRecord?.payload.axis ?? 'azimuth'
+	);
+	const farMove = $derived(recordsOf(live.records, 'move', far).at(-1));
+
+	let inTurns = $state(true);
+	let readingOpen = $state(false);
+	let sweepReadingOpen = $state(false);
+	let importOpen = $state(false);
+	let positionOpen = $state(false);
+	let positionAxis: Axis = $state('azimuth');
+	const mount = $derived(input.ends[end].mount);
+
+	const sweepPosition = $derived.by(() => {
+		const turns = bench.nextTurns;
+		if (turns === undefined || !bench.running) return '';
+		const deg = adjusterAngleDeg(mount[bench.running.axis], turns);
+		return positionInWords(turns, deg, inTurns);
+	});
+
+	function act(): void {
+		if (step.kind === 'read') {
+			if (bench.source === 'simulated') void bench.read();
+			else readingOpen = true;
+		} else if (step.kind === 'sweep') {
+			bench.beginSweep(step);
+			if (bench.source === 'hand') sweepReadingOpen = true;
+		} else if (step.kind === 'move') void bench.moveTo(step.axis, step.targetDeg);
+		else if (step.kind === 'hand-over') void bench.handOver(far);
+		else if (step.kind === 'check') {
+			if (bench.source === 'simulated') void bench.read();
+			else readingOpen = true;
+		}
+	}
+
+	/** A sweep of the user's own choice: a beam and a half either way of where the dish stands. */
+	function ownSweep(axis: Axis): void {
+		const reach = 3 * plan.dish[end].beamwidthDeg;
+		const at = own.angleDeg[axis];
+		const travel = mount[axis].travelDeg;
+		bench.beginSweep({
+			axis,
+			fromDeg: Math.max(-travel, at - reach),
+			toDeg: Math.min(travel, at + reach),
+			stepDeg: plan.dish[end].beamwidthDeg / 6
+		});
+		if (bench.source === 'hand') sweepReadingOpen = true;
+	}
+</script>
+
+<div
+	class="end-{end} grid gap-x-6 gap-y-6 pt-3 md:grid-cols-[20rem_minmax(0,1fr)] xl:grid-cols-[19.5rem_minmax(0,1fr)_17rem]"
+>
+	<div class="order-1 md:order-none md:col-start-2 md:row-start-1 xl:col-start-3 xl:row-span-2">
+		<NextStepPanel
+			{end}
+			{step}
+			{live}
+			{bench}
+			{inTurns}
+			{sweepPosition}
+			stageHref={(stage) =>
+				resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
+					hopId: live.hopId,
+					end: end === 'A' ? 'a' : 'b',
+					stage
+				})}
+			onact={act}
+			onread={() => (bench.source === 'simulated' ? void bench.read() : (readingOpen = true))}
+			onsweepreading={() => (sweepReadingOpen = true)}
+		/>
+	</div>
+
+	<div class="order-2 md:order-none md:col-start-1 md:row-span-2 md:row-start-1">
+		<ShortfallWell
+			{end}
+			{bands}
+			plannedDbm={budget.plannedLevelDbm}
+			plannedVolts={budget.plannedVolts}
+			levelDbm={own.lastLevelDbm}
+			volts={own.lastVolts}
+			rising={budget.betterDirection === 'rising'}
+			implausible={own.implausibleReading}
+		/>
+	</div>
+
+	<div class="order-3 flex min-w-0 flex-col gap-4 md:order-none md:col-start-2 xl:row-start-1">
+		{#if bench.running || lastSweepRecord}
+			<SweepChart
+				{end}
+				title={bench.running
+					? `Sweeping ${bench.running.axis}`
+					: `Last sweep, ${lastSweepRecord!.payload.axis}`}
+				samples={bench.running?.samples ?? lastSweepRecord!.payload.samples}
+				curve={bench.curve}
+				adjuster={mount[shownAxis]}
+				beamwidthDeg={plan.dish[end].beamwidthDeg}
+				plannedDbm={budget.plannedLevelDbm}
+				analysis={bench.running ? undefined : own.lastSweep?.analysis}
+				{inTurns}
+			/>
+			{#if live.readingSweep}
+				<p class="text-quiet" role="status">Reading the sweep …</p>
+			{:else if own.lastSweep && !bench.running}
+				<div data-testid="sweep-verdict">
+					<p class="font-bold">
+						{own.lastSweep.analysis.verdict.replaceAll('-', ' ')}
+						<span class="num text-quiet font-normal"
+							>{(own.lastSweep.analysis.confidence * 100).toFixed(0)} % sure</span
+						>
+					</p>
+					<ul class="mt-1 list-disc pl-5 text-[0.95rem]">
+						{#each own.lastSweep.analysis.reasons as reason, i (i)}<li>{reason}</li>{/each}
+					</ul>
+				</div>
+			{/if}
+		{:else}
+			<p class="text-quiet py-6">
+				No sweep of {end} yet. It is drawn here with its lobes and a ruler of one beam ({plan.dish[
+					end
+				].beamwidthDeg.toFixed(2)}°).
+			</p>
+		{/if}
+		{#if !holds && farMove}
+			<p class="text-quiet text-sm">
+				{far} last moved its {farMove.payload.axis} to {positionInWords(
+					farMove.payload.toTurns,
+					adjusterAngleDeg(input.ends[far].mount[farMove.payload.axis], farMove.payload.toTurns),
+					inTurns
+				)}.
+			</p>
+		{/if}
+
+		<section aria-label="Adjusters" class="border-line flex flex-col gap-3 border-t pt-3">
+			{#each ['azimuth', 'tilt'] as const as axis (axis)}
+				<TravelBar
+					{axis}
+					adjuster={mount[axis]}
+					turns={own.turns[axis]}
+					targetDeg={step.kind === 'move' && step.axis === axis ? step.targetDeg : undefined}
+					{inTurns}
+					disabled={!mayMove}
+					onset={() => {
+						positionAxis = axis;
+						positionOpen = true;
+					}}
+				/>
+			{/each}
+			<div class="flex flex-wrap gap-2.5">
+				<button class="btn" aria-pressed={!inTurns} onclick={() => (inTurns = !inTurns)}>
+					Show {inTurns ? 'degrees' : 'turns'}
+				</button>
+				<button class="btn" disabled={!mayMove} onclick={() => ownSweep('azimuth')}
+					>Sweep azimuth here</button
+				>
+				<button class="btn" disabled={!mayMove} onclick={() => ownSweep('tilt')}
+					>Sweep tilt here</button
+				>
+				<button class="btn" disabled={!mayMove} onclick={() => (importOpen = true)}
+					>Import a sweep</button
+				>
+				{#if practice}
+					<button
+						class="btn"
+						disabled={bench.busy || bench.running !== undefined}
+						onclick={() => (bench.source = bench.source === 'simulated' ? 'hand' : 'simulated')}
+					>
+						{bench.source === 'simulated' ? 'Type readings instead' : 'Use the simulated meter'}
+					</button>
+				{/if}
+			</div>
+			{#if bench.message}<Notice kind="trouble">{bench.message}</Notice>{/if}
+		</section>
+	</div>
+</div>
+
+<ReadingSheet
+	bind:open={readingOpen}
+	title="Reading at {end}"
+	curve={bench.curve}
+	onreading={(reading) => {
+		void bench.keepReading(reading);
+		readingOpen = false;
+	}}
+/>
+<ReadingSheet
+	bind:open={sweepReadingOpen}
+	title={bench.running ? `Sweep of ${bench.running.axis}` : 'Sweep'}
+	description={bench.running
+		? `Reading ${bench.running.samples.length + 1} of ${bench.running.turns.length}: bring the ${bench.running.axis} to ${sweepPosition}, then read.`
+		: 'All positions are read.'}
+	curve={bench.curve}
+	enterLabel="Keep, next position"
+	onreading={async (reading) => {
+		const volts = reading.volts ?? bench.curve.voltsAt(reading.levelDbm ?? -200);
+		await bench.keepSweepReading(volts);
+		if (!bench.running) sweepReadingOpen = false;
+	}}
+/>
+<ImportSheet
+	bind:open={importOpen}
+	onsweep={(axis, samples) => void bench.importSweep(axis, samples)}
+/>
+<PositionSheet
+	bind:open={positionOpen}
+	axis={positionAxis}
+	adjuster={mount[positionAxis]}
+	onposition={(deg) => void bench.moveTo(positionAxis, deg)}
+/>

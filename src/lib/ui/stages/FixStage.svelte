@@ -1,0 +1,195 @@
+<script lang="ts">
+	import { resolve } from '$app/paths';
+	import { currentLockSteps } from '$core/accept/judgeAcceptance';
+	import { farEnd, type End } from '$core/ends';
+	import { judgeDrift } from '$core/lock/drift';
+	import { isFixed } from '$core/stage/stages';
+	import { untrack } from 'svelte';
+	import { AlignBench } from '../align/bench.svelte';
+	import ReadingSheet from '../align/ReadingSheet.svelte';
+	import Notice from '../form/Notice.svelte';
+	import { Saving } from '../form/saving.svelte';
+	import { dbm, fixed } from '../format';
+	import type { LiveHop } from '../hop/liveHop.svelte';
+
+	interface Props {
+		end: End;
+		live: LiveHop;
+		practice: boolean;
+	}
+
+	let { end, live, practice }: Props = $props();
+	const far = $derived(farEnd(end));
+	const bench = untrack(() => new AlignBench(live, end, practice));
+	const working = new Saving();
+	const mount = $derived(live.revision.input.ends[end].mount);
+	const steps = $derived(currentLockSteps(live.records, end));
+	const verdict = $derived(judgeDrift(steps));
+	const fixed_ = $derived(isFixed(live.revision.input, live.records, end));
+	const farFixed = $derived(isFixed(live.revision.input, live.records, far));
+	const holds = $derived(live.situation.baton === end);
+	const level = $derived(live.situation.ends[end].lastLevelDbm);
+	const nextIndex = $derived(
+		mount.fasteners.findIndex((_, i) => steps.every((step) => step.fastenerIndex !== i))
+	);
+	const trouble = $derived(verdict.kind !== 'held' && verdict.kind !== 'nothing-yet');
+	const mayWork = $derived(live.mayRecord && holds && !working.busy);
+
+	let beforeOpen = $state(false);
+	let afterOpen = $state(false);
+	let beforeDbm: number | null = $state(null);
+
+	function tighten(): void {
+		if (practice) {
+			void working.run(async () => {
+				await live.simulate({ end, action: 'tighten', fastenerIndex: nextIndex });
+			});
+		} else if (beforeDbm === null) beforeOpen = true;
+		else afterOpen = true;
+	}
+
+	function keepStep(afterDbm: number): void {
+		const fastener = mount.fasteners[nextIndex]!;
+		void live.add(end, 'lock-step', {
+			fastenerIndex: nextIndex,
+			fastener: fastener.name,
+			locks: fastener.locks,
+			torqueNm: fastener.torqueNm,
+			beforeDbm: beforeDbm!,
+			afterDbm,
+			source: 'hand'
+		});
+		beforeDbm = null;
+	}
+
+	const stageHref = (stage: 'align' | 'accept'): string =>
+		resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
+			hopId: live.hopId,
+			end: end === 'A' ? 'a' : 'b',
+			stage
+		});
+</script>
+
+<div class="end-{end} grid gap-8 pt-4 xl:grid-cols-[minmax(0,1fr)_18rem]">
+	<div class="flex flex-col gap-4">
+		<div>
+			<h1>Fix {end}, with the meter connected</h1>
+			<p class="text-quiet mt-1">
+				In this order, nuts in turn, to the torque of the mount's sheet. The level after must equal
+				the level before.
+			</p>
+		</div>
+		<ol class="border-line border-t">
+			{#each mount.fasteners as fastener, i (fastener.name)}
+				{@const step = steps.find((done) => done.fastenerIndex === i)}
+				<li
+					class="border-line grid grid-cols-[2rem_1fr_auto] items-center gap-3 border-b py-3"
+					aria-current={i === nextIndex ? 'step' : undefined}
+				>
+					<span class="num text-xl font-bold {i === nextIndex ? 'text-end-own' : ''}">{i + 1}</span>
+					<span class="min-w-0">
+						<span class="block font-semibold">{fastener.name}</span>
+						<span class="text-quiet block text-sm"
+							>locks the {fastener.locks}, <span class="num">{fastener.torqueNm}</span> Nm</span
+						>
+					</span>
+					<span class="num text-right text-sm">
+						{#if step}
+							{dbm(step.beforeDbm)} → {dbm(step.afterDbm)}<br />
+							<strong>{fixed(step.afterDbm - step.beforeDbm, 2, true)} dB</strong>
+						{:else if i === nextIndex && beforeDbm !== null}
+							before {dbm(beforeDbm)}
+						{/if}
+					</span>
+				</li>
+			{/each}
+		</ol>
+		<div aria-live="polite" data-testid="drift-verdict">
+			{#if trouble}
+				<Notice kind="trouble">{verdict.advice}</Notice>
+			{:else}
+				<p class="font-semibold">
+					{verdict.advice}
+					{#if verdict.kind === 'held'}<span class="num">{fixed(verdict.totalDb, 2, true)} dB</span> over
+						all.{/if}
+				</p>
+			{/if}
+		</div>
+	</div>
+
+	<section
+		class="flex flex-col gap-3 border-t-[6px] pt-2.5"
+		style:border-color={holds ? 'var(--end)' : 'var(--line)'}
+		aria-label="Next step"
+		data-testid="next-step"
+		data-step={fixed_ ? 'fixed' : 'fix'}
+	>
+		<p class="text-quiet text-sm font-semibold">
+			{holds ? 'Your move · you hold the baton' : `${far} holds the baton`}
+		</p>
+		<p class="num text-2xl font-bold">{dbm(level)}</p>
+		{#if fixed_ && !trouble}
+			<p class="text-[1.7rem] leading-tight font-bold">{end} is fixed</p>
+			{#if !farFixed}
+				<p>One end at a time: now {far}.</p>
+				{#if live.mayRecord && holds}
+					<button class="btn btn-main btn-dashed btn-big" onclick={() => void bench.handOver(far)}>
+						Hand over the baton to {far}
+					</button>
+				{/if}
+			{:else}
+				<a class="btn btn-main btn-big" href={stageHref('accept')}>Go on to accept</a>
+			{/if}
+		{:else if !holds}
+			<p class="text-[1.7rem] leading-tight font-bold">Hands off the dish</p>
+			<p>One end at a time is fixed, so that a change names its culprit. {far} is at it.</p>
+		{:else if live.mayRecord}
+			{#if trouble}
+				<button
+					class="btn btn-main btn-big"
+					disabled={working.busy}
+					onclick={() => void live.add(end, 'loosen', { reason: verdict.advice })}
+				>
+					Loosened, start again
+				</button>
+				<a class="btn" href={stageHref('align')}>Back to align</a>
+			{:else if nextIndex >= 0}
+				<p class="text-[1.7rem] leading-tight font-bold">{mount.fasteners[nextIndex]!.name}</p>
+				<p class="num text-2xl font-bold">{mount.fasteners[nextIndex]!.torqueNm} Nm</p>
+				<button class="btn btn-main btn-big" disabled={!mayWork} onclick={tighten}>
+					{practice
+						? 'Tighten it and read'
+						: beforeDbm === null
+							? 'Read the level before'
+							: 'Tightened: read the level after'}
+				</button>
+			{/if}
+		{:else}
+			<p class="text-quiet">You follow this hop; its crew records.</p>
+		{/if}
+		{#if working.message}<Notice kind="trouble">{working.message}</Notice>{/if}
+	</section>
+</div>
+
+<ReadingSheet
+	bind:open={beforeOpen}
+	title="Level before"
+	curve={bench.curve}
+	onreading={(reading) => {
+		if (reading.levelDbm === null) return;
+		beforeDbm = reading.levelDbm;
+		void bench.keepReading(reading);
+		beforeOpen = false;
+	}}
+/>
+<ReadingSheet
+	bind:open={afterOpen}
+	title="Level after"
+	curve={bench.curve}
+	onreading={(reading) => {
+		if (reading.levelDbm === null) return;
+		void bench.keepReading(reading);
+		keepStep(reading.levelDbm);
+		afterOpen = false;
+	}}
+/>

@@ -1,0 +1,131 @@
+<script lang="ts">
+	import { farEnd, type End } from '$core/ends';
+	import { resolve } from '$app/paths';
+	import { recordsOf, type AlignmentConfirmations } from '$core/record/records';
+	import Notice from '../form/Notice.svelte';
+	import { fixed, moment } from '../format';
+	import type { LiveHop } from '../hop/liveHop.svelte';
+
+	interface Props {
+		end: End;
+		live: LiveHop;
+	}
+
+	let { end, live }: Props = $props();
+	const far = $derived(farEnd(end));
+	const input = $derived(live.revision.input.ends[end]);
+	const latest = $derived(recordsOf(live.records, 'alignment-state', end).at(-1));
+	const confirmed = $derived(live.situation.ends[end].alignmentStateConfirmed);
+	const farConfirmed = $derived(live.situation.ends[far].alignmentStateConfirmed);
+
+	const rows: { key: keyof AlignmentConfirmations; what: string; why: string }[] = $derived([
+		{
+			key: 'powerControlOff',
+			what: 'Automatic power control is off',
+			why: 'It hides a worse aim by sending more: the reading rises as the pointing worsens.'
+		},
+		{
+			key: 'adaptiveModulationOff',
+			what: 'Adaptive modulation is off',
+			why: 'A lower modulation may send more power, and the level jumps.'
+		},
+		{
+			key: 'fixedPower',
+			what: `Power is fixed at ${fixed(input.alignmentPowerDbm, 0)} dBm in ${input.radio.alignmentState.modulation}`,
+			why: 'The planned level of the far end holds for this power only.'
+		},
+		{
+			key: 'transmitterOn',
+			what: `The transmitter is on, on ${fixed(input.transmitFrequencyGhz, 3)} GHz`,
+			why: 'The far end aligns on what this end sends.'
+		}
+	]);
+	let checks: AlignmentConfirmations = $state({
+		powerControlOff: false,
+		adaptiveModulationOff: false,
+		fixedPower: false,
+		transmitterOn: false
+	});
+	const allChecked = $derived(Object.values(checks).every((value) => value));
+
+	function confirm(): void {
+		void live.add(end, 'alignment-state', { ...checks });
+	}
+
+	function leave(): void {
+		void live.add(end, 'alignment-state', {
+			powerControlOff: false,
+			adaptiveModulationOff: false,
+			fixedPower: false,
+			transmitterOn: false
+		});
+	}
+</script>
+
+<div class="flex max-w-2xl flex-col gap-5 pt-4">
+	<div>
+		<h1>Bring {end} into the alignment state</h1>
+		<p class="text-quiet mt-1">
+			Both ends, before any dish moves. {input.radio.code} takes about
+			<span class="num">{input.radio.bootMinutes}</span> minutes to come up.
+		</p>
+	</div>
+	<Notice kind="caution">
+		<strong>Before the transmitter goes on:</strong> nobody in front of the dish or with an open waveguide
+		in hand; transmit only as licensed; indoor supply before outdoor. Local rules and licensed people
+		decide.
+	</Notice>
+	<Notice>
+		<strong>How this radio enters it:</strong>
+		{input.radio.alignmentState.enter}
+	</Notice>
+
+	{#if confirmed}
+		<p class="text-lg font-semibold">
+			{end} is in the alignment state, confirmed {latest
+				? moment(latest.recordedAt)
+				: ''}{latest?.recordedBy ? ` by ${latest.recordedBy}` : ''}.
+		</p>
+		<p>
+			{farConfirmed
+				? `${far} is ready too: the dishes may move.`
+				: `Wait for ${far}: no dish moves until both ends are ready.`}
+		</p>
+		<div class="flex flex-wrap gap-3">
+			<a
+				class="btn btn-main"
+				href={resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
+					hopId: live.hopId,
+					end: end === 'A' ? 'a' : 'b',
+					stage: 'align'
+				})}>Go on to align</a
+			>
+			{#if live.mayRecord}
+				<button class="btn" onclick={leave}>It has left that state again</button>
+			{/if}
+		</div>
+	{:else if live.mayRecord}
+		<ul class="flex flex-col">
+			{#each rows as row (row.key)}
+				<li class="border-line border-b">
+					<label class="flex min-h-16 items-center gap-4 py-2">
+						<input
+							type="checkbox"
+							class="h-8 w-8 shrink-0 accent-(--ink)"
+							bind:checked={checks[row.key]}
+						/>
+						<span>
+							<span class="block text-lg font-semibold">{row.what}</span>
+							<span class="text-quiet block text-sm">{row.why}</span>
+						</span>
+					</label>
+				</li>
+			{/each}
+		</ul>
+		<button class="btn btn-main btn-big" disabled={!allChecked} onclick={confirm}>
+			{end} is in the alignment state
+		</button>
+	{:else}
+		<p class="text-quiet">The crew at {end} has not confirmed it yet.</p>
+	{/if}
+</div>

@@ -1,0 +1,158 @@
+<script lang="ts">
+	import { goto, invalidateAll } from '$app/navigation';
+	import { resolve } from '$app/paths';
+	import type { Catalogue } from '$core/catalogue/parts';
+	import { ENDS, type End } from '$core/ends';
+	import { callApi } from '../api';
+	import Notice from '../form/Notice.svelte';
+	import { Saving } from '../form/saving.svelte';
+	import TextField from '../form/TextField.svelte';
+	import { moment } from '../format';
+	import type { LiveHop } from '../hop/liveHop.svelte';
+	import HopEditor from '../plan/HopEditor.svelte';
+	import Members from '../plan/Members.svelte';
+	import PlanFigures from '../plan/PlanFigures.svelte';
+	import type { SavedHop } from '../plan/planForm';
+
+	interface Props {
+		end: End;
+		hop: SavedHop;
+		live: LiveHop | undefined;
+		planning: {
+			parts: Catalogue;
+			today: string;
+			members: { id: string; displayName: string; role: string }[];
+			people: { id: string; displayName: string; role: string; disabled: boolean }[];
+		} | null;
+		planChanged: boolean;
+		signed: boolean;
+	}
+
+	let { end, hop, live, planning, planChanged, signed }: Props = $props();
+	let unsaved = $state(false);
+	let note = $state('');
+	const issuing = new Saving();
+	let requestId: string | undefined;
+
+	async function issue(event: SubmitEvent): Promise<void> {
+		event.preventDefault();
+		// A repeat after a lost answer carries the same id and does nothing twice.
+		requestId ??= crypto.randomUUID();
+		const done = await issuing.run(async () => {
+			await callApi('POST', `/hops/${hop.id}/revisions`, {
+				id: requestId,
+				version: hop.version,
+				note
+			});
+			await invalidateAll();
+		});
+		if (done) {
+			requestId = undefined;
+			note = '';
+		}
+	}
+
+	const sheetHref = (of: End): string =>
+		resolve('/hops/[hopId]/[end=end]/sheet', { hopId: hop.id, end: of === 'A' ? 'a' : 'b' });
+</script>
+
+<div class="flex flex-col gap-8 pt-4">
+	{#if live}
+		<section aria-labelledby="sheet-title" class="flex flex-wrap items-center gap-x-6 gap-y-3">
+			<div class="min-w-0 flex-1 basis-72">
+				<h2 id="sheet-title">Site sheets, plan revision {live.revision.number}</h2>
+				<p class="text-quiet text-sm">
+					Issued {moment(live.revision.issuedAt)}. Frozen: what is measured is kept against it.
+				</p>
+			</div>
+			<div class="flex flex-wrap gap-3">
+				<a class="btn btn-main" href={sheetHref(end)}>Open the sheet of {end}</a>
+				{#each ENDS.filter((other) => other !== end) as other (other)}
+					<a class="btn" href={sheetHref(other)}>Sheet of {other}</a>
+				{/each}
+			</div>
+		</section>
+	{/if}
+
+	{#if planning}
+		{#if !signed}
+			<section aria-labelledby="issue-title" class="border-ink border-t-2 pt-4">
+				<h2 id="issue-title">Issue a plan revision</h2>
+				{#if live && !planChanged && !unsaved}
+					<p class="text-quiet mt-1">
+						The plan below is the one that is issued. Change and save it to issue a new revision.
+					</p>
+				{:else}
+					<form class="mt-2 flex flex-wrap items-end gap-4" onsubmit={issue}>
+						<div class="min-w-64 flex-1">
+							<TextField
+								label="What is new in it"
+								name="note"
+								bind:value={note}
+								error={issuing.errorAt('note')}
+							/>
+						</div>
+						<button class="btn btn-main" disabled={issuing.busy || unsaved}>
+							{issuing.busy
+								? 'Issuing …'
+								: live
+									? 'Issue a new revision'
+									: 'Issue the first revision'}
+						</button>
+					</form>
+					{#if unsaved}<p class="text-quiet mt-2 text-sm">Save the plan first.</p>{/if}
+				{/if}
+				{#if issuing.message}
+					<div class="mt-3">
+						<Notice kind="trouble">
+							<p>{issuing.message}</p>
+							<ul>
+								{#each issuing.problems as problem (problem.field + problem.message)}
+									<li>{problem.message}</li>
+								{/each}
+							</ul>
+						</Notice>
+					</div>
+				{/if}
+			</section>
+		{/if}
+		<section aria-labelledby="plan-title">
+			<h2 id="plan-title" class="mb-3">The plan</h2>
+			{#key hop.id}
+				<HopEditor
+					{hop}
+					parts={planning.parts}
+					today={planning.today}
+					onsaved={() => void invalidateAll()}
+					onchange={(value) => (unsaved = value)}
+				/>
+			{/key}
+		</section>
+		<Members hopId={hop.id} members={planning.members} people={planning.people} />
+	{:else if live}
+		<section aria-labelledby="figures-of-plan">
+			<h2 id="figures-of-plan" class="mb-2">The plan in force</h2>
+			<PlanFigures
+				plan={live.revision.plan}
+				operatingModulation={live.revision.input.operatingModulation}
+			/>
+		</section>
+		<div>
+			<button
+				class="btn btn-main"
+				onclick={() =>
+					void goto(
+						resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
+							hopId: hop.id,
+							end: end === 'A' ? 'a' : 'b',
+							stage: 'power'
+						})
+					)}>Go on to power</button
+			>
+		</div>
+	{:else}
+		<p class="text-quiet max-w-prose py-6 text-lg">
+			No plan revision is issued yet. The planner issues it; then the site sheet stands here.
+		</p>
+	{/if}
+</div>

@@ -1,0 +1,9 @@
+import { error } from '@sveltejs/kit';
+import { may } from '$lib/server/auth/actor';
+import { catalogue } from '$lib/server/services/catalogue';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = ({ locals }) => {
+	if (!may(locals.actor!, 'edit-hops')) error(403, 'Your role may not plan hops.');
+	return { parts: catalogue(), today: new Date().toISOString().slice(0, 10) };
+};

@@ -1,0 +1,32 @@
+import { redirect } from '@sveltejs/kit';
+import { stagesOf } from '$core/stage/stages';
+import { situationOf } from '$core/guide/situation';
+import { orErrorPage } from '$lib/server/pageErrors';
+import { loadHopPage } from '$lib/server/services/hopPage';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals, params, url }) => {
+	if (!locals.actor) redirect(303, `/sign-in?next=${encodeURIComponent(url.pathname)}`);
+	const page = await orErrorPage(() => loadHopPage(locals.actor!, params.hopId));
+	const { hop, revision, records, analyses } = page;
+	const stages = stagesOf({
+		issued: revision
+			? {
+					input: revision.input,
+					records,
+					situation: situationOf(
+						revision.input,
+						revision.plan,
+						records,
+						new Map(Object.entries(analyses))
+					)
+				}
+			: undefined,
+		signed: page.acceptance !== null
+	});
+	return {
+		hop: { id: hop.id, name: hop.name, sites: hop.sites, practice: hop.practice },
+		stages,
+		revisionNumber: revision?.number ?? null
+	};
+};

@@ -1,0 +1,188 @@
+<script lang="ts">
+	import ChevronDown from '@lucide/svelte/icons/chevron-down';
+	import { page } from '$app/state';
+	import { resolve } from '$app/paths';
+	import { farEnd, type End } from '$core/ends';
+	import { STAGES, stagesOf, type Stage } from '$core/stage/stages';
+	import { untrack } from 'svelte';
+	import ThemeSwitch from '$lib/ui/frame/ThemeSwitch.svelte';
+	import { agoInWords, dbm } from '$lib/ui/format';
+	import { LiveHop, provideLiveHop } from '$lib/ui/hop/liveHop.svelte';
+	import Mast from '$lib/ui/hop/Mast.svelte';
+	import MastRail from '$lib/ui/hop/MastRail.svelte';
+	import RecordStrip from '$lib/ui/hop/RecordStrip.svelte';
+	import Span from '$lib/ui/hop/Span.svelte';
+
+	let { data, children } = $props();
+	const end: End = $derived(data.end);
+	const far: End = $derived(farEnd(end));
+
+	// One live record per revision; switching ends keeps it.
+	const revisionKey = $derived(data.revision ? `${data.hop.id}/${data.revision.id}` : undefined);
+	const live: LiveHop | undefined = $derived.by(() => {
+		if (!revisionKey) return undefined;
+		return untrack(
+			() =>
+				new LiveHop({
+					hopId: data.hop.id,
+					revision: {
+						number: data.revision!.number,
+						input: data.revision!.input,
+						plan: data.revision!.plan,
+						issuedAt: data.revision!.issuedAt.toISOString()
+					},
+					records: data.records,
+					analyses: data.analyses,
+					mayRecord: data.rights.record
+				})
+		);
+	});
+	$effect(() => live?.start());
+	provideLiveHop(() => live);
+
+	const stages = $derived(
+		stagesOf({
+			issued: live
+				? { input: live.revision.input, situation: live.situation, records: live.records }
+				: undefined,
+			signed: data.acceptance !== null
+		})
+	);
+	const here: Stage | undefined = $derived(
+		STAGES.find((stage) => page.url.pathname.endsWith(`/${stage}`))
+	);
+	const hrefOf =
+		(at: End) =>
+		(stage: Stage): string =>
+			resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
+				hopId: data.hop.id,
+				end: at === 'A' ? 'a' : 'b',
+				stage
+			});
+
+	function reading(at: End): string | undefined {
+		const own = live?.situation.ends[at];
+		if (!own?.lastReadAt) return undefined;
+		const level = own.lastLevelDbm === null ? 'reads nonsense' : `reads ${dbm(own.lastLevelDbm)}`;
+		if (!live || live.nowMs === 0) return level;
+		return `${level}, ${agoInWords((live.nowMs - Date.parse(own.lastReadAt)) / 1000)}`;
+	}
+	let farOpen = $state(false);
+</script>
+
+{#if page.url.pathname.endsWith('/sheet')}
+	{@render children()}
+{:else}
+	<div
+		class="end-{end} grid min-h-dvh grid-cols-[44px_minmax(0,1fr)] grid-rows-[auto_1fr] lg:grid-cols-[10.5rem_minmax(0,1fr)_10.5rem]"
+	>
+		<!-- Phone: your end on one line, the far end on the right of it, which opens. -->
+		<header
+			class="border-ink bg-paper sticky top-0 z-20 col-span-2 flex items-center gap-2 border-b lg:hidden"
+		>
+			<a
+				href={resolve('/hops/[hopId]', { hopId: data.hop.id })}
+				class="text-end-own flex h-12 w-11 shrink-0 items-center justify-center text-3xl font-bold no-underline"
+				aria-label="End {end}; choose the end you stand at">{end}</a
+			>
+			<p class="min-w-0 flex-1 truncate">
+				<strong>{data.hop.sites[end].name}</strong>
+				<span class="text-quiet text-sm">toward {far}</span>
+			</p>
+			<button
+				type="button"
+				class="end-{far} num flex min-h-12 items-center gap-1.5 px-2 text-sm font-semibold"
+				aria-expanded={farOpen}
+				aria-controls="far-end-line"
+				onclick={() => (farOpen = !farOpen)}
+			>
+				<span class="text-end-own"
+					>{far}
+					{live?.situation.ends[far].lastLevelDbm != null
+						? dbm(live.situation.ends[far].lastLevelDbm)
+						: 'far end'}</span
+				>
+				<ChevronDown size={18} class={farOpen ? 'rotate-180' : ''} />
+			</button>
+		</header>
+		<div
+			class="border-line col-span-2 border-b px-3 py-3 lg:hidden"
+			id="far-end-line"
+			hidden={!farOpen}
+		>
+			<p class="end-{far} font-semibold">
+				<span class="text-end-own">{far} {data.hop.sites[far].name}</span>
+				<span class="num">{reading(far) ?? 'not read yet'}</span>
+			</p>
+			<ul class="text-quiet mt-1 text-sm">
+				{#each stages[far] as bay (bay.stage)}
+					<li>
+						<a class="flex min-h-11 items-center" href={hrefOf(far)(bay.stage)}
+							>{bay.stage}: {bay.state}. {bay.note}</a
+						>
+					</li>
+				{/each}
+			</ul>
+			<div class="flex items-center justify-between">
+				<a class="flex min-h-12 items-center" href={resolve('/')}>All hops</a>
+				<ThemeSwitch />
+			</div>
+		</div>
+		<div class="sticky top-12 h-[calc(100dvh-3rem)] p-1 lg:hidden">
+			<MastRail {end} bays={stages[end]} {here} href={hrefOf(end)} />
+		</div>
+
+		<!-- Desk: two masts with the work between them. -->
+		<aside class="sticky top-0 row-span-2 hidden h-dvh flex-col gap-4 py-3 pl-3 lg:flex">
+			<a
+				href={resolve('/hops/[hopId]', { hopId: data.hop.id })}
+				class="flex items-start gap-2 leading-tight no-underline"
+			>
+				<span class="text-end-own text-4xl leading-none font-bold">{end}</span>
+				<span>
+					<span class="text-quiet block text-sm">You are here</span>
+					<span class="block font-bold">{data.hop.sites[end].name}</span>
+				</span>
+			</a>
+			<div class="min-h-0 flex-1">
+				<Mast {end} side="left" bays={stages[end]} {here} href={hrefOf(end)} />
+			</div>
+			<a class="text-quiet flex min-h-11 items-center text-sm" href={resolve('/')}>All hops</a>
+		</aside>
+		<div class="min-w-0 px-3 pt-3 pb-8 lg:row-span-2 lg:px-5">
+			{#if live}
+				<div class="hidden lg:block">
+					<h1 class="mb-1 text-center text-lg!">
+						{data.hop.sites[end].name} to {data.hop.sites[far].name}
+					</h1>
+					<Span
+						input={live.revision.input}
+						plan={live.revision.plan}
+						{end}
+						revisionNumber={live.revision.number}
+						ownReading={reading(end)}
+						farReading={reading(far)}
+					/>
+				</div>
+				<RecordStrip {live} />
+			{/if}
+			{@render children()}
+		</div>
+		<aside class="sticky top-0 row-span-2 hidden h-dvh flex-col gap-4 py-3 pr-3 lg:flex">
+			<a
+				href={hrefOf(far)(here ?? 'prepare')}
+				class="end-{far} flex items-start justify-end gap-2 text-right leading-tight no-underline"
+			>
+				<span>
+					<span class="text-quiet block text-sm">Far end</span>
+					<span class="block font-bold">{data.hop.sites[far].name}</span>
+				</span>
+				<span class="text-end-own text-4xl leading-none font-bold">{far}</span>
+			</a>
+			<div class="min-h-0 flex-1">
+				<Mast end={far} side="right" bays={stages[far]} href={hrefOf(far)} />
+			</div>
+			<div class="flex justify-end"><ThemeSwitch /></div>
+		</aside>
+	</div>
+{/if}

@@ -1,0 +1,20 @@
+import { catalogue } from '$lib/server/services/catalogue';
+import { listMembers } from '$lib/server/services/hops';
+import { listPeople } from '$lib/server/services/accounts';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals, params, parent }) => {
+	if (params.stage !== 'prepare') return { stage: params.stage, planning: null };
+	const { rights, hop } = await parent();
+	return {
+		stage: params.stage,
+		planning: rights.plan
+			? {
+					parts: catalogue(),
+					today: new Date().toISOString().slice(0, 10),
+					members: await listMembers(locals.actor!, hop.id),
+					people: await listPeople(locals.actor!)
+				}
+			: null
+	};
+};

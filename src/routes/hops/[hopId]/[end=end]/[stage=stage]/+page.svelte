@@ -1,0 +1,51 @@
+<script lang="ts">
+	import AcceptStage from '$lib/ui/stages/AcceptStage.svelte';
+	import AlignStage from '$lib/ui/stages/AlignStage.svelte';
+	import FixStage from '$lib/ui/stages/FixStage.svelte';
+	import PowerStage from '$lib/ui/stages/PowerStage.svelte';
+	import PrepareStage from '$lib/ui/stages/PrepareStage.svelte';
+	import { STAGE_WORDS } from '$lib/ui/hop/stageWords';
+	import { useLiveHop } from '$lib/ui/hop/liveHop.svelte';
+
+	let { data } = $props();
+	const liveHop = useLiveHop();
+	const live = $derived(liveHop());
+</script>
+
+<svelte:head>
+	<title>{STAGE_WORDS[data.stage]} {data.end} · {data.hop.name} · Skiaxis</title>
+</svelte:head>
+
+{#key data.end}
+	{#if data.stage === 'prepare'}
+		<PrepareStage
+			end={data.end}
+			hop={data.hop}
+			{live}
+			planning={data.planning}
+			planChanged={data.planChanged}
+			signed={data.acceptance !== null}
+		/>
+	{:else if !live}
+		<p class="text-quiet max-w-prose py-10 text-lg">
+			No plan revision is issued for this hop yet. Nothing is powered, aligned or measured before:
+			without a planned level nobody can tell a side lobe from the main lobe.
+		</p>
+	{:else if data.stage === 'power'}
+		<PowerStage end={data.end} {live} />
+	{:else if data.stage === 'align'}
+		<AlignStage end={data.end} {live} practice={data.hop.practice} />
+	{:else if data.stage === 'fix'}
+		<FixStage end={data.end} {live} practice={data.hop.practice} />
+	{:else}
+		<AcceptStage
+			end={data.end}
+			{live}
+			hopId={data.hop.id}
+			practice={data.hop.practice}
+			acceptance={data.acceptance}
+			maySign={data.rights.sign}
+			signerName={data.actor?.displayName ?? ''}
+		/>
+	{/if}
+{/key}

@@ -1,0 +1,63 @@
+import { fail, redirect } from '@sveltejs/kit';
+import { BROWSER_SESSION_DAYS, SESSION_COOKIE } from '$lib/server/auth/sessions';
+import { config } from '$lib/server/config';
+import { DEMO_PASSWORD } from '$lib/server/demo/load';
+import { AppError } from '$lib/server/errors';
+import { signInSchema } from '$lib/server/schemas/inputs';
+import { validate } from '$lib/server/schemas/joi';
+import { signIn } from '$lib/server/services/accounts';
+import people from '$demo/people.json';
+import type { Actions, PageServerLoad } from './$types';
+
+/** Only a path of this application may be gone on to. */
+function safeNext(next: string | null): string {
+	return next && /^\/(?![/\\])/.test(next) ? next : '/';
+}
+
+export const load: PageServerLoad = ({ locals, url }) => {
+	if (locals.actor) redirect(303, safeNext(url.searchParams.get('next')));
+	return {
+		demo: config.demo
+			? {
+					password: DEMO_PASSWORD,
+					people: people.map(({ signInName, displayName, role, does }) => ({
+						signInName,
+						displayName,
+						role,
+						does
+					}))
+				}
+			: null
+	};
+};
+
+export const actions: Actions = {
+	default: async ({ request, cookies, url, getClientAddress }) => {
+		const form = await request.formData();
+		const signInName = String(form.get('signInName') ?? '').slice(0, 200);
+		try {
+			const input = validate<{ signInName: string; password: string }>(signInSchema, {
+				signInName,
+				password: String(form.get('password') ?? '')
+			});
+			const { token } = await signIn(
+				input.signInName,
+				input.password,
+				getClientAddress(),
+				'browser'
+			);
+			cookies.set(SESSION_COOKIE, token, {
+				path: '/',
+				httpOnly: true,
+				sameSite: 'lax',
+				// Plain http is used on loopback only, where some browsers drop secure cookies.
+				secure: url.protocol === 'https:',
+				maxAge: BROWSER_SESSION_DAYS * 86_400
+			});
+		} catch (error) {
+			if (!(error instanceof AppError)) throw error;
+			return fail(error.status, { signInName, message: error.message, fields: error.fields });
+		}
+		redirect(303, safeNext(url.searchParams.get('next')));
+	}
+};

@@ -1,0 +1,89 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { untrack } from 'svelte';
+	import Notice from '$lib/ui/form/Notice.svelte';
+	import TextField from '$lib/ui/form/TextField.svelte';
+	import ThemeSwitch from '$lib/ui/frame/ThemeSwitch.svelte';
+
+	let { data, form } = $props();
+	let signInName = $state(untrack(() => form?.signInName ?? ''));
+	let password = $state('');
+	let busy = $state(false);
+	const errorAt = (field: string): string | undefined =>
+		form?.fields?.find((problem) => problem.field === field)?.message;
+</script>
+
+<svelte:head><title>Sign in · Skiaxis</title></svelte:head>
+
+<main
+	class="mx-auto grid min-h-dvh max-w-5xl content-center gap-x-16 gap-y-8 px-5 py-10 md:grid-cols-2"
+>
+	<div class="flex flex-col gap-5">
+		<div class="flex items-start justify-between">
+			<div>
+				<h1 class="text-4xl!">Skiaxis</h1>
+				<p class="text-quiet mt-2 max-w-sm text-lg">
+					Plan a hop, align both ends, keep what was measured.
+				</p>
+			</div>
+			<ThemeSwitch />
+		</div>
+		<form
+			method="POST"
+			class="flex flex-col gap-4"
+			use:enhance={() => {
+				busy = true;
+				return async ({ update }) => {
+					await update({ reset: false });
+					busy = false;
+				};
+			}}
+		>
+			{#if form?.message}<Notice kind="trouble">{form.message}</Notice>{/if}
+			<TextField
+				label="Name"
+				name="signInName"
+				autocomplete="username"
+				bind:value={signInName}
+				error={errorAt('signInName')}
+			/>
+			<TextField
+				label="Password"
+				name="password"
+				type="password"
+				autocomplete="current-password"
+				bind:value={password}
+			/>
+			<button class="btn btn-main" disabled={busy}>{busy ? 'Signing in …' : 'Sign in'}</button>
+		</form>
+	</div>
+
+	{#if data.demo}
+		<section aria-labelledby="demo-title" class="border-line md:border-l md:pl-12">
+			<h2 id="demo-title">Demo accounts</h2>
+			<p class="text-quiet mt-1 mb-3 text-sm">
+				Everything in the demo is made up. Choose who you are; the password is filled in.
+			</p>
+			<ul class="flex flex-col gap-2">
+				{#each data.demo.people as person (person.signInName)}
+					<li>
+						<button
+							type="button"
+							class="border-line hover:border-ink bg-card flex min-h-14 w-full items-center justify-between gap-4 rounded-lg border px-4 py-2 text-left"
+							onclick={() => {
+								signInName = person.signInName;
+								password = data.demo?.password ?? '';
+							}}
+						>
+							<span>
+								<span class="block font-semibold">{person.displayName}, {person.role}</span>
+								<span class="text-quiet block text-sm">{person.does}</span>
+							</span>
+							<span class="num text-sm">{person.signInName}</span>
+						</button>
+					</li>
+				{/each}
+			</ul>
+		</section>
+	{/if}
+</main>
