@@ -12,6 +12,7 @@ const END_COLOURS = { A: '#A94E12', B: '#0C665E' } as const;
 interface PdfMaker {
 	setFonts(fonts: object): void;
 	setUrlAccessPolicy(policy: () => boolean): void;
+	setLocalAccessPolicy(policy: (path: string) => boolean): void;
 	createPdf(definition: TDocumentDefinitions): { getBuffer(): Promise<Buffer> };
 }
 
@@ -39,6 +40,7 @@ function pdfMaker(): PdfMaker {
 	});
 	// Nothing of a sheet is ever fetched.
 	maker.setUrlAccessPolicy(() => false);
+	maker.setLocalAccessPolicy((path) => path.endsWith('.woff'));
 	return maker;
 }
 

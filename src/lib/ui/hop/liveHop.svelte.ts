@@ -39,8 +39,11 @@ export interface SimulatorAnswer {
 	samples: SweepSample[];
 	volts: number;
 	levelDbm: number | null;
+	results: { id: string; seq: number }[];
 }
 
+/** How long a screen waits for its own record to come back through the feed. */
+const FEED_PATIENCE_MS = 3000;
 const RETRY_MS = 2500;
 
 /**
@@ -117,6 +120,7 @@ export class LiveHop {
 
 	/** Connects to the feed and takes up what waited from an earlier visit. Browser only. */
 	start(): () => void {
+		this.#stopped = false;
 		this.nowMs = Date.now();
 		const clock = setInterval(() => (this.nowMs = Date.now()), 1000);
 		const online = (): void => void this.#flush();
@@ -264,11 +268,21 @@ export class LiveHop {
 	async simulate(action: SimulatorAction): Promise<SimulatorAnswer> {
 		await this.#flush();
 		if (this.waitingCount > 0) throw new Unreachable();
-		return callApi<SimulatorAnswer>('POST', `/hops/${this.hopId}/simulator`, {
+		const answer = await callApi<SimulatorAnswer>('POST', `/hops/${this.hopId}/simulator`, {
 			...action,
 			id: crypto.randomUUID(),
 			readingId: crypto.randomUUID()
 		});
+		await this.#caughtUp(Math.max(0, ...answer.results.map((result) => result.seq)));
+		return answer;
+	}
+
+	/** Waits until the feed has brought a record that the server already has, but not for ever. */
+	async #caughtUp(seq: number): Promise<void> {
+		const giveUpAt = Date.now() + FEED_PATIENCE_MS;
+		while (this.#server.length < seq && Date.now() < giveUpAt) {
+			await new Promise((resolve) => setTimeout(resolve, 30));
+		}
 	}
 }
 

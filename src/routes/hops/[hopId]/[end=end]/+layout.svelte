@@ -37,7 +37,10 @@
 				})
 		);
 	});
-	$effect(() => live?.start());
+	$effect(() => {
+		const present = live;
+		return untrack(() => present?.start());
+	});
 	provideLiveHop(() => live);
 
 	const stages = $derived(

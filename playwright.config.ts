@@ -1,0 +1,30 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+	testDir: 'tests/browser',
+	globalSetup: './tests/browser/globalSetup.ts',
+	fullyParallel: false,
+	workers: 1,
+	timeout: 120_000,
+	expect: { timeout: 10_000 },
+	retries: 0,
+	reporter: process.env.SKIAXIS_REPORT
+		? [['list'], ['json', { outputFile: process.env.SKIAXIS_REPORT }]]
+		: [['list']],
+	use: {
+		viewport: { width: 1280, height: 800 },
+		actionTimeout: 15_000,
+		trace: 'off',
+		launchOptions: {
+			executablePath: '/usr/bin/chromium',
+			args: [
+				'--no-sandbox',
+				'--disable-gpu',
+				'--disable-background-networking',
+				'--disable-component-update',
+				'--disable-sync',
+				'--no-first-run'
+			]
+		}
+	}
+});

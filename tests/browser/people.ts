@@ -1,0 +1,38 @@
+import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
+
+export const PASSWORD = 'salt-wind-and-rope';
+
+export const address = (path = ''): string => `${process.env.SKIAXIS_TEST_ADDRESS}${path}`;
+
+/** A page is alive once its scripts run; before that a click would be lost. */
+export async function open(page: Page, path: string): Promise<void> {
+	await page.goto(address(path));
+	await page.waitForSelector('html[data-alive]');
+}
+
+export async function signIn(page: Page, name: string): Promise<void> {
+	await open(page, '/sign-in');
+	await page.getByLabel('Name', { exact: true }).fill(name);
+	await page.getByLabel('Password').fill(PASSWORD);
+	await page.getByRole('button', { name: 'Sign in' }).click();
+	await expect(page.getByRole('heading', { name: 'Hops' })).toBeVisible();
+}
+
+/** A person in a browser of their own. */
+export async function person(
+	browser: Browser,
+	name: string,
+	viewport = { width: 1280, height: 800 }
+): Promise<{ page: Page; context: BrowserContext }> {
+	const context = await browser.newContext({ viewport, acceptDownloads: true });
+	const page = await context.newPage();
+	await signIn(page, name);
+	return { page, context };
+}
+
+export async function hopIdOf(page: Page, name: string): Promise<string> {
+	return page.evaluate(async (q) => {
+		const answer = await fetch(`/api/v1/hops?q=${encodeURIComponent(q)}`);
+		return ((await answer.json()) as { rows: { id: string }[] }).rows[0]!.id;
+	}, name);
+}

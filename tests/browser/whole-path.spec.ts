@@ -1,0 +1,145 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { hopIdOf, open, person } from './people';
+
+const HOP = 'Lantern Reach to Saltbeck Quay';
+
+/** The kind of step that the screen shows, and its button pressed; waits until the screen moves on. */
+async function doNextStep(page: Page): Promise<string> {
+	const panel = page.getByTestId('next-step');
+	await expect(panel).not.toHaveAttribute('data-step', 'sweeping', { timeout: 60_000 });
+	await expect(page.getByText('Reading the sweep …')).toHaveCount(0, { timeout: 20_000 });
+	const main = panel.locator('.btn-main');
+	await expect(main).toBeEnabled();
+	const kind = (await panel.getAttribute('data-step'))!;
+	await main.click();
+	return kind;
+}
+
+async function align(crews: Record<'A' | 'B', Page>): Promise<string[]> {
+	const done: string[] = [];
+	let end: 'A' | 'B' = 'A';
+	for (let i = 0; i < 80; i++) {
+		const page = crews[end];
+		await expect(page.getByTestId('next-step').locator('.btn-main')).toBeEnabled();
+		const before = await page.getByTestId('next-step').innerText();
+		const kind = await doNextStep(page);
+		done.push(`${end} ${kind}`);
+		if (kind === 'lock') return done;
+		if (kind === 'check') throw new Error(`the screen says to check something: ${before}`);
+		if (kind === 'hand-over') {
+			end = end === 'A' ? 'B' : 'A';
+			// The other end's screen takes the baton by itself.
+			await expect(crews[end].getByTestId('next-step')).not.toHaveAttribute('data-step', 'wait');
+		} else {
+			await expect(page.getByTestId('next-step')).not.toHaveText(before, {
+				timeout: 60_000,
+				useInnerText: true
+			});
+		}
+	}
+	throw new Error(`not aligned after ${done.length} steps: ${done.join(', ')}`);
+}
+
+test('plan, revision, sheet, align both ends, lock, accept, sign, download: by what the screen says', async ({
+	browser
+}) => {
+	test.setTimeout(300_000);
+	const planner = await person(browser, 'planner');
+	const hopId = await hopIdOf(planner.page, HOP);
+
+	await open(planner.page, `/hops/${hopId}/a/prepare`);
+	await expect(planner.page.getByText('Planned level, aligning')).toBeVisible();
+	await planner.page.getByLabel('Tolerance').fill('1.8');
+	await expect(planner.page.getByText('Not saved yet')).toBeVisible();
+	await planner.page.getByRole('button', { name: 'Save the plan' }).click();
+	await planner.page.getByLabel('What is new in it').fill('Tighter tolerance');
+	await planner.page.getByRole('button', { name: 'Issue a new revision' }).click();
+	await expect(planner.page.getByText('Site sheets, plan revision 2')).toBeVisible();
+	await planner.page.getByRole('link', { name: 'Open the sheet of A' }).click();
+	await planner.page.waitForURL('**/a/sheet');
+	await expect(planner.page.getByText('± 1.8 dB')).toBeVisible();
+	const sheet = await Promise.all([
+		planner.page.waitForEvent('download'),
+		planner.page.getByRole('link', { name: 'PDF' }).click()
+	]);
+	expect(readFileSync(await sheet[0].path()).subarray(0, 5).toString()).toBe('%PDF-');
+
+	const a = await person(browser, 'crew-a');
+	const b = await person(browser, 'crew-b', { width: 390, height: 844 });
+	for (const [page, end] of [
+		[a.page, 'A'],
+		[b.page, 'B']
+	] as const) {
+		await open(page, `/hops/${hopId}/${end.toLowerCase()}/power`);
+		for (const box of await page.getByRole('checkbox').all()) await box.check();
+		await page.getByRole('button', { name: `${end} is in the alignment state` }).click();
+		await page.getByRole('link', { name: 'Go on to align' }).click();
+	}
+	await expect(b.page.getByTestId('next-step')).toHaveAttribute('data-step', 'wait');
+	await expect(b.page.getByText('Hands off the dish')).toBeVisible();
+
+	const steps = await align({ A: a.page, B: b.page });
+	expect(steps.filter((step) => step.endsWith('hand-over')).length).toBeGreaterThanOrEqual(4);
+	expect(steps.filter((step) => step.endsWith('sweep')).length).toBeGreaterThanOrEqual(8);
+
+	// Fixing begins at the end that holds the baton, then the other.
+	await expect(a.page.getByRole('heading', { name: 'Fix A' })).toBeVisible();
+	await open(b.page, `/hops/${hopId}/b/fix`);
+	await expect(b.page.getByText('Hands off the dish')).toBeVisible();
+	for (const [page, end] of [
+		[a.page, 'A'],
+		[b.page, 'B']
+	] as const) {
+		const tighten = page.getByRole('button', { name: 'Tighten it and read' });
+		for (let i = 0; i < 4; i++) {
+			await expect(page.locator('ol li[aria-current=step]')).toContainText(String(i + 1));
+			await tighten.click();
+			await expect(page.locator('ol li strong')).toHaveCount(i + 1);
+		}
+		await expect(page.getByTestId('drift-verdict')).toContainText('The aim held');
+		if (end === 'A') {
+			await page.getByRole('button', { name: 'Hand over the baton to B' }).click();
+		} else await page.getByRole('link', { name: 'Go on to accept' }).click();
+	}
+
+	await open(a.page, `/hops/${hopId}/a/accept`);
+	for (const [page, end] of [
+		[a.page, 'A'],
+		[b.page, 'B']
+	] as const) {
+		for (const box of await page.getByRole('checkbox').all()) await box.check();
+		await page.getByRole('button', { name: `Record the state of ${end}` }).click();
+		await page.getByRole('button', { name: `Read the final level at ${end}` }).click();
+		await expect(
+			page.getByTestId('judgement').locator('li', { hasText: `Level received at ${end}` })
+		).toContainText('dBm');
+	}
+
+	const acceptor = await person(browser, 'acceptor');
+	await open(acceptor.page, `/hops/${hopId}/a/accept`);
+	await expect(acceptor.page.locator('[data-verdict=missing]')).toHaveCount(0);
+	await expect(acceptor.page.locator('[data-verdict=deviation]')).toHaveCount(0);
+	await expect(acceptor.page.locator('[data-verdict=pass]')).toHaveCount(8);
+	await acceptor.page.getByRole('button', { name: 'Sign: this freezes the record' }).click();
+	await expect(acceptor.page.getByRole('heading', { name: 'Accepted and signed' })).toBeVisible();
+
+	const [json] = await Promise.all([
+		acceptor.page.waitForEvent('download'),
+		acceptor.page.getByRole('link', { name: 'As-built as JSON' }).click()
+	]);
+	const asBuilt = JSON.parse(readFileSync(await json.path(), 'utf8')) as {
+		acceptance: { signature: { name: string } };
+		planRevision: { number: number };
+		records: { seq: number }[];
+	};
+	expect(asBuilt.acceptance.signature.name).toBe('Noor Haverly');
+	expect(asBuilt.planRevision.number).toBe(2);
+	// The record has no gap and no repeat.
+	expect(asBuilt.records.map((record) => record.seq)).toEqual(asBuilt.records.map((_, i) => i + 1));
+	const [csv] = await Promise.all([
+		acceptor.page.waitForEvent('download'),
+		acceptor.page.getByRole('link', { name: 'As-built as CSV' }).click()
+	]);
+	expect(readFileSync(await csv.path(), 'utf8').trim().split('\n')).toHaveLength(9);
+});
