@@ -22,6 +22,7 @@ export default defineConfig({
 				test: {
 					name: 'server',
 					include: ['tests/server/**/*.test.ts'],
+					globalSetup: ['tests/server/globalSetup.ts'],
 					testTimeout: 30_000,
 					hookTimeout: 120_000,
 					fileParallelism: false

@@ -1,11 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
-// The starters are plain modules, so that they run before anything is installed.
-// @ts-expect-error no types
 import { freePort, startMariadb } from '../../scripts/lib/mariadb.mjs';
-// @ts-expect-error no types
 import { migrate } from '../../scripts/lib/migrator.mjs';
-// @ts-expect-error no types
 import { ROOT, waitForAnswer } from '../../scripts/lib/setup.mjs';
 
 /** Starts a database and the built application with the demo, for the browser tests alone. */
@@ -31,7 +27,10 @@ export default async function globalSetup(): Promise<() => Promise<void>> {
 	});
 	let exited = false;
 	server.on('exit', () => (exited = true));
-	const ready = await waitForAnswer(`${address}/readyz`, { seconds: 120, failed: () => exited });
+	const ready = await waitForAnswer(`${address}/readyz`, {
+		seconds: 120,
+		failed: (() => exited) as () => false
+	});
 	process.env.SKIAXIS_TEST_ADDRESS = address;
 	const stop = async (): Promise<void> => {
 		server.kill('SIGTERM');

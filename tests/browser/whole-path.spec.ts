@@ -63,7 +63,11 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 		planner.page.waitForEvent('download'),
 		planner.page.getByRole('link', { name: 'PDF' }).click()
 	]);
-	expect(readFileSync(await sheet[0].path()).subarray(0, 5).toString()).toBe('%PDF-');
+	expect(
+		readFileSync(await sheet[0].path())
+			.subarray(0, 5)
+			.toString()
+	).toBe('%PDF-');
 
 	const a = await person(browser, 'crew-a');
 	const b = await person(browser, 'crew-b', { width: 390, height: 844 });
@@ -141,5 +145,9 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 		acceptor.page.waitForEvent('download'),
 		acceptor.page.getByRole('link', { name: 'As-built as CSV' }).click()
 	]);
-	expect(readFileSync(await csv.path(), 'utf8').trim().split('\n')).toHaveLength(9);
+	expect(
+		readFileSync(await csv.path(), 'utf8')
+			.trim()
+			.split('\n')
+	).toHaveLength(9);
 });

@@ -3,9 +3,8 @@ import { wrapBearingDeg } from '../units/angle';
 import { requireInRange } from '../units/errors';
 import { requireGeoPoint, type GeoPoint } from './geodesic';
 
-/** First year of the magnetic model carried by the package, and the year it is valid to. */
+/** Epoch of the magnetic model carried by the package; it is made for five years. */
 export const MAGNETIC_MODEL_EPOCH = 2025;
-export const MAGNETIC_MODEL_END = 2030;
 
 export interface Declination {
 	/** East positive, degrees. */
@@ -25,14 +24,12 @@ export interface Declination {
 export function magneticDeclination(point: GeoPoint, heightAmslM: number, date: Date): Declination {
 	requireGeoPoint(point);
 	requireInRange('heightAmslM', heightAmslM, -500, 10_000);
-	const year = date.getUTCFullYear();
-	const outsideModelYears = !(year >= MAGNETIC_MODEL_EPOCH && year < MAGNETIC_MODEL_END);
 	const model = geomagnetism.model(date, { allowOutOfBoundsModel: true });
 	const field = model.point([point.latitudeDeg, point.longitudeDeg, heightAmslM / 1000]);
 	return {
 		declinationDeg: field.decl,
 		modelName: `World Magnetic Model ${MAGNETIC_MODEL_EPOCH}`,
-		outsideModelYears
+		outsideModelYears: date < model.start_date || date > model.end_date
 	};
 }
 

@@ -59,6 +59,8 @@ const OFFSET_STEP_BEAMWIDTHS = 0.1;
 const LARGEST_OFFSET_BEAMWIDTHS = 3.2;
 /** A flat bottom above this level is not a receiver's floor, whatever the channel width, dBm. */
 export const HIGHEST_FLOOR_DBM = -68;
+/** A cut further off than this shows two humps with a dip: it crosses the ring, whatever the null. */
+const WIDEST_MAIN_LOBE_CUT_BEAMWIDTHS = 1.05;
 /** Starting points refined for each of the two readings of a cut. */
 const STARTS_PER_READING = 12;
 
@@ -252,7 +254,8 @@ function evaluate(
 		axisLevelDbm,
 		logWeight:
 			context.temper * logLikelihood + logPriorOfLevel(axisLevelDbm - context.plannedLevelDbm),
-		onMainLobe: offsetDeg < pattern.firstNullDeg
+		onMainLobe:
+			offsetDeg < Math.min(pattern.firstNullDeg, WIDEST_MAIN_LOBE_CUT_BEAMWIDTHS * beamwidthDeg)
 	};
 }
 

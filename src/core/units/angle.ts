@@ -13,7 +13,8 @@ export function radToDeg(angleRad: number): number {
 /** A bearing brought into [0, 360) degrees. */
 export function wrapBearingDeg(bearingDeg: number): number {
 	const wrapped = bearingDeg % 360;
-	const positive = wrapped < 0 ? wrapped + 360 : wrapped;
+	// Adding 0 turns −0 into 0.
+	const positive = wrapped < 0 ? wrapped + 360 : wrapped + 0;
 	// -1e-15 % 360 + 360 rounds to 360 itself.
 	return positive === 360 ? 0 : positive;
 }

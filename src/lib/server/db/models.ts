@@ -1,4 +1,10 @@
-import { DataTypes, type Model, type ModelAttributes, type ModelStatic } from 'sequelize';
+import {
+	DataTypes,
+	type Model,
+	type ModelAttributeColumnOptions,
+	type ModelAttributes,
+	type ModelStatic
+} from 'sequelize';
 import type { End } from '$core/ends';
 import { db } from './connection';
 
@@ -77,15 +83,17 @@ export interface AcceptanceRow {
 	signedAt: Date;
 }
 
+type Column = ModelAttributeColumnOptions;
+
 // Each column gets an object of its own: Sequelize writes the column's name into it.
-const id = () => ({ type: DataTypes.CHAR(36), primaryKey: true });
-const ref = () => ({ type: DataTypes.CHAR(36), allowNull: false });
-const text = () => ({ type: DataTypes.STRING, allowNull: false });
-const long = () => ({ type: DataTypes.TEXT('long'), allowNull: false });
-const time = () => ({ type: DataTypes.DATE(3), allowNull: false });
-const whole = () => ({ type: DataTypes.INTEGER, allowNull: false });
-const big = () => ({ type: DataTypes.BIGINT, allowNull: false });
-const number = () => ({ type: DataTypes.DECIMAL, allowNull: false });
+const id = (): Column => ({ type: DataTypes.CHAR(36), primaryKey: true });
+const ref = (): Column => ({ type: DataTypes.CHAR(36), allowNull: false });
+const text = (): Column => ({ type: DataTypes.STRING, allowNull: false });
+const long = (): Column => ({ type: DataTypes.TEXT('long'), allowNull: false });
+const time = (): Column => ({ type: DataTypes.DATE(3), allowNull: false });
+const whole = (): Column => ({ type: DataTypes.INTEGER, allowNull: false });
+const big = (): Column => ({ type: DataTypes.BIGINT, allowNull: false });
+const number = (): Column => ({ type: DataTypes.DECIMAL, allowNull: false });
 
 function model<Row extends object>(
 	table: string,

@@ -79,6 +79,10 @@ export async function actOnSimulator(
 				const standing = await standingOf(transaction, hopId, seed, revision, lastSeq);
 				const made = perform(standing, revision, request, lastSeq);
 				answer = made.answer;
+				if (request.action === 'watch') {
+					const last = await findLastReading(transaction, hopId, request.end);
+					if (last && !worthKeeping(last, made.answer.levelDbm)) return [];
+				}
 				return made.records;
 			}
 		);

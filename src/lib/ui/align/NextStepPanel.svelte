@@ -5,7 +5,8 @@
 	import { adjusterTurns } from '$core/sweep/adjusterScale';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import type { AlignBench } from './bench.svelte';
-	import { amountInWords, directionInWords, positionInWords } from './stepWords';
+	import { fixed } from '../format';
+	import { amountInWords, directionInWords } from './stepWords';
 
 	interface Props {
 		end: End;
@@ -60,8 +61,9 @@
 		if (step.kind === 'sweep') {
 			const adjuster = mount[step.axis];
 			const at = (deg: number): string =>
-				positionInWords(adjusterTurns(adjuster, deg), deg, inTurns);
-			return { what: step.headline, amount: `${at(step.fromDeg)} to ${at(step.toDeg)}` };
+				fixed(inTurns ? adjusterTurns(adjuster, deg) : deg, inTurns ? 1 : 2, true);
+			const unit = inTurns ? ' turns' : '°';
+			return { what: step.headline, amount: `${at(step.fromDeg)} to ${at(step.toDeg)}${unit}` };
 		}
 		return { what: step.headline, amount: '' };
 	});

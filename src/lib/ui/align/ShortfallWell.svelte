@@ -41,7 +41,10 @@
 				<span class="absolute right-0 -translate-y-1/2" style:top="{share(tick)}%">{tick}</span>
 			{/each}
 		</div>
-		<div class="border-ink relative h-72 w-36 shrink-0 border-2 lg:h-[25rem]" aria-hidden="true">
+		<div
+			class="border-ink relative h-72 w-[7.6rem] shrink-0 border-2 lg:h-[25rem]"
+			aria-hidden="true"
+		>
 			{#each bands as band, i (i)}
 				<div
 					class="absolute inset-x-0 flex items-center justify-center px-1 text-center text-[0.82rem] leading-tight font-semibold"
@@ -84,7 +87,7 @@
 					>
 					<span class="block text-sm font-semibold">dB below plan</span>
 				</p>
-				<p class="num text-xl leading-tight font-semibold">
+				<p class="num text-lg leading-tight font-semibold whitespace-nowrap">
 					{fixed(levelDbm, 1)} dBm{#if volts !== null}<br />{fixed(volts, 3)} V{/if}
 				</p>
 			{/if}

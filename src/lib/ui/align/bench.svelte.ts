@@ -1,3 +1,4 @@
+import type { MountPart } from '$core/catalogue/parts';
 import type { Axis, End } from '$core/ends';
 import { makeLevelCurve, type LevelCurve } from '$core/radio/levelCurve';
 import type { MeterSource } from '$core/record/records';
@@ -50,7 +51,7 @@ export class AlignBench {
 		this.source = practice ? 'simulated' : 'hand';
 	}
 
-	get #mount() {
+	get #mount(): MountPart {
 		return this.live.revision.input.ends[this.end].mount;
 	}
 

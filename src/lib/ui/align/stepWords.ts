@@ -17,4 +17,7 @@ export function positionInWords(turns: number, deg: number, inTurns: boolean): s
 	return inTurns ? `${fixed(turns, 2, true)} turns` : degrees(deg, 2, true);
 }
 
-export const AXIS_WORDS: Record<Axis, string> = { azimuth: 'azimuth', tilt: 'tilt' };
+/** How sure a verdict is; nothing is ever a hundred percent. */
+export function sureInWords(confidence: number): string {
+	return confidence > 0.99 ? 'over 99 % sure' : `${(confidence * 100).toFixed(0)} % sure`;
+}

@@ -37,13 +37,14 @@ export function sweepOption(input: SweepOptionInput): EChartsCoreOption {
 		xAxis: {
 			type: 'value',
 			scale: true,
+			splitNumber: 4,
 			min: points.length ? Math.min(...points.map((p) => p[0]!)) : -5,
 			max: points.length ? Math.max(...points.map((p) => p[0]!)) : 5,
 			name: input.unit,
 			nameLocation: 'middle',
 			nameGap: 26,
 			nameTextStyle: axisText,
-			axisLabel: { ...axisText, formatter: (value: number) => fixed(value, 1) },
+			axisLabel: { ...axisText, hideOverlap: true, formatter: (value: number) => fixed(value, 1) },
 			axisLine: { lineStyle: { color: colours.ink, width: 2 } },
 			splitLine: { show: false }
 		},
@@ -52,7 +53,7 @@ export function sweepOption(input: SweepOptionInput): EChartsCoreOption {
 			min: Math.floor(lowest - 6),
 			max: Math.ceil(highest + 4),
 			axisLabel: { ...axisText, formatter: (value: number) => fixed(value, 0) },
-			axisLine: { show: true, lineStyle: { color: colours.ink } },
+			axisLine: { show: true, onZero: false, lineStyle: { color: colours.ink } },
 			splitLine: { lineStyle: { color: colours.line, width: 0.6 } }
 		},
 		series: [

@@ -4,9 +4,9 @@ export const BAND_WORDS: Record<BandMeaning, string> = {
 	'above-plan': 'above plan',
 	'on-plan': 'on plan',
 	shoulder: 'on the shoulder',
-	unnamed: 'no name: look again',
-	'side-lobe-one-end': 'side lobe, one end',
-	'both-ends-or-crossed': 'both ends or crossed',
+	unnamed: 'no name',
+	'side-lobe-one-end': 'one side lobe',
+	'both-ends-or-crossed': 'two, or crossed',
 	'near-floor': 'hardly heard',
 	'below-floor': 'receiver floor'
 };
@@ -15,7 +15,7 @@ export const BAND_MEANS: Record<BandMeaning, string> = {
 	'above-plan': 'Too high is as suspect as too low: check power, channel and level curve.',
 	'on-plan': 'Inside the tolerance of the plan.',
 	shoulder: 'On the slope of the main lobe: a finer sweep finds the top.',
-	unnamed: 'No rule names this: width and symmetry of a sweep decide.',
+	unnamed: 'No rule names this, look again: width and symmetry of a sweep decide.',
 	'side-lobe-one-end': 'About a first side lobe short: one end may stand on its side lobe.',
 	'both-ends-or-crossed': 'Both ends on side lobes, or the polarization crossed.',
 	'near-floor': 'Hardly above the receiver floor: a far-out lobe, or a wrong channel.',

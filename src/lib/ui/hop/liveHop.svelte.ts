@@ -1,3 +1,5 @@
+// The sets and maps below are bookkeeping that no screen reads; what screens read is $state.
+/* eslint-disable svelte/prefer-svelte-reactivity */
 import { getContext, setContext } from 'svelte';
 import type { HopPlan } from '$core/budget/hopPlan';
 import type { HopPlanInput } from '$core/budget/planInput';

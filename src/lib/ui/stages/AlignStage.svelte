@@ -12,7 +12,7 @@
 	import ReadingSheet from '../align/ReadingSheet.svelte';
 	import ShortfallWell from '../align/ShortfallWell.svelte';
 	import SweepChart from '../align/SweepChart.svelte';
-	import { positionInWords } from '../align/stepWords';
+	import { positionInWords, sureInWords } from '../align/stepWords';
 	import TravelBar from '../align/TravelBar.svelte';
 	import Notice from '../form/Notice.svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
@@ -101,7 +101,7 @@
 </script>
 
 <div
-	class="end-{end} grid gap-x-6 gap-y-6 pt-3 md:grid-cols-[20rem_minmax(0,1fr)] xl:grid-cols-[19.5rem_minmax(0,1fr)_17rem]"
+	class="end-{end} grid gap-x-6 gap-y-6 pt-3 md:grid-cols-[17rem_minmax(0,1fr)] xl:grid-cols-[17rem_minmax(0,1fr)_16rem]"
 >
 	<div class="order-1 md:order-none md:col-start-2 md:row-start-1 xl:col-start-3 xl:row-span-2">
 		<NextStepPanel
@@ -158,7 +158,7 @@
 					<p class="font-bold">
 						{own.lastSweep.analysis.verdict.replaceAll('-', ' ')}
 						<span class="num text-quiet font-normal"
-							>{(own.lastSweep.analysis.confidence * 100).toFixed(0)} % sure</span
+							>{sureInWords(own.lastSweep.analysis.confidence)}</span
 						>
 					</p>
 					<ul class="mt-1 list-disc pl-5 text-[0.95rem]">
@@ -198,7 +198,7 @@
 					}}
 				/>
 			{/each}
-			<div class="flex flex-wrap gap-2.5">
+			<div class="flex flex-wrap gap-2 [&_.btn]:px-3 [&_.btn]:text-[0.95rem]">
 				<button class="btn" aria-pressed={!inTurns} onclick={() => (inTurns = !inTurns)}>
 					Show {inTurns ? 'degrees' : 'turns'}
 				</button>

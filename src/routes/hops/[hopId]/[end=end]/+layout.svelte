@@ -77,7 +77,7 @@
 	{@render children()}
 {:else}
 	<div
-		class="end-{end} grid min-h-dvh grid-cols-[44px_minmax(0,1fr)] grid-rows-[auto_1fr] lg:grid-cols-[10.5rem_minmax(0,1fr)_10.5rem]"
+		class="end-{end} grid min-h-dvh grid-cols-[44px_minmax(0,1fr)] grid-rows-[auto_1fr] lg:grid-cols-[9.4rem_minmax(0,1fr)_9.4rem]"
 	>
 		<!-- Phone: your end on one line, the far end on the right of it, which opens. -->
 		<header
@@ -152,7 +152,7 @@
 			</div>
 			<a class="text-quiet flex min-h-11 items-center text-sm" href={resolve('/')}>All hops</a>
 		</aside>
-		<div class="min-w-0 px-3 pt-3 pb-8 lg:row-span-2 lg:px-5">
+		<div class="min-w-0 px-3 pt-3 pb-8 lg:row-span-2 lg:px-4">
 			{#if live}
 				<div class="hidden lg:block">
 					<h1 class="mb-1 text-center text-lg!">

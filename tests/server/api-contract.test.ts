@@ -1,0 +1,168 @@
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { endpoints } from '$lib/server/api/endpoints';
+import { sheetPdf } from '$lib/server/pdf/sheetPdf';
+import { prepareSheet } from '$lib/server/services/sheets';
+import { readiness } from '$lib/server/services/health';
+import { call, closingDb, newCaller, newHop, type Caller } from './world';
+
+closingDb();
+
+let trainee: Caller;
+beforeAll(async () => {
+	trainee = await newCaller('trainee');
+});
+
+const folder = new URL('../core/data/sweeps/', import.meta.url);
+const cases = JSON.parse(readFileSync(new URL('index.json', folder), 'utf8')) as {
+	id: string;
+	axis: string;
+	frequency_ghz: number;
+	dish_diameter_m: number;
+	planned_level_dbm: number;
+	beamwidth_deg_rule: number;
+	level_curve: { dbm_volts: number[][] };
+	truth: { kind: string; on_main_lobe: boolean | null; boresight_position_deg: number | null };
+}[];
+
+describe('POST /sweeps/analyse', () => {
+	it.each(cases)('answers $id by its contract', async (recorded) => {
+		const samples = readFileSync(new URL(`${recorded.id}.csv`, folder), 'utf8')
+			.trim()
+			.split(/\r?\n/)
+			.slice(1)
+			.map((line) => line.split(',').map(Number))
+			.map(([elapsedS, positionDeg, levelV]) => ({ elapsedS, positionDeg, levelV }));
+		const answer = await call<Record<string, unknown>>(trainee, 'POST', '/sweeps/analyse', {
+			axis: recorded.axis,
+			frequencyGhz: recorded.frequency_ghz,
+			dishDiameterM: recorded.dish_diameter_m,
+			plannedLevelDbm: recorded.planned_level_dbm,
+			levelCurve: recorded.level_curve.dbm_volts,
+			samples
+		});
+		expect(answer.status).toBe(200);
+		for (const key of [
+			'verdict',
+			'centreDeg',
+			'peakLevelDbm',
+			'shortfallDb',
+			'lobes',
+			'reasons',
+			'confidence'
+		]) {
+			expect(answer.body).toHaveProperty(key);
+		}
+		if (recorded.truth.kind === 'pickup') expect(answer.body.verdict).toBe('implausible-reading');
+		if (recorded.truth.on_main_lobe === true) expect(answer.body.verdict).toBe('main-lobe');
+		if (recorded.truth.on_main_lobe === false) expect(answer.body.verdict).toBe('beside-main-lobe');
+		if (recorded.truth.boresight_position_deg !== null) {
+			const error = Math.abs(
+				(answer.body.centreDeg as number) - recorded.truth.boresight_position_deg
+			);
+			expect(error).toBeLessThan(recorded.beamwidth_deg_rule / 4);
+		}
+	});
+
+	it.each([
+		[
+			'levelCurve',
+			{
+				levelCurve: [
+					[-90, 1],
+					[-50, 1]
+				]
+			}
+		],
+		['dishDiameterM', { dishDiameterM: -0.6 }],
+		['samples', { samples: [] }],
+		[
+			'samples.0.levelV',
+			{ samples: Array.from({ length: 6 }, () => ({ positionDeg: 1, levelV: 'x' })) }
+		],
+		['axis', { axis: 'roll' }]
+	])('names %s when it is wrong', async (field, change) => {
+		const example = endpoints.find((e) => e.path === '/sweeps/analyse')!;
+		const body = { ...exampleOf(example.body), ...change };
+		const answer = await call(trainee, 'POST', '/sweeps/analyse', body);
+		expect(answer.status).toBe(422);
+		expect(answer.error.fields.map((f) => f.field)).toContain(field);
+	});
+});
+
+/** The example values that stand in a schema itself. */
+function exampleOf(schema: unknown): Record<string, unknown> {
+	const { keys } = (
+		schema as { describe(): { keys: Record<string, { examples?: unknown[] }> } }
+	).describe();
+	return Object.fromEntries(
+		Object.entries(keys)
+			.filter(([, key]) => key.examples?.length)
+			.map(([name, key]) => [name, key.examples![0]])
+	);
+}
+
+describe('the description of the API', () => {
+	it('is OpenAPI 3.1 and names every endpoint with its fields', async () => {
+		const answer = await call<{
+			openapi: string;
+			paths: Record<string, Record<string, { requestBody?: object }>>;
+		}>(undefined, 'GET', '/openapi.json');
+		expect(answer.body.openapi).toBe('3.1.0');
+		for (const endpoint of endpoints.filter((e) => e.path !== '/openapi.json')) {
+			const path = endpoint.path.replace(/:(\w+)/g, '{$1}');
+			const operation = answer.body.paths[path]?.[endpoint.method.toLowerCase()];
+			expect([endpoint.path, operation !== undefined]).toEqual([endpoint.path, true]);
+			expect(Boolean(operation!.requestBody)).toBe(Boolean(endpoint.body));
+		}
+		expect(answer.text).toContain('plannedLevelDbm');
+	});
+
+	it('has an example of a sweep that runs', async () => {
+		const endpoint = endpoints.find((e) => e.path === '/sweeps/analyse')!;
+		expect((await call(trainee, 'POST', '/sweeps/analyse', exampleOf(endpoint.body))).status).toBe(
+			200
+		);
+	});
+});
+
+describe('the site sheet', () => {
+	it('becomes a PDF with the code that opens it', async () => {
+		const planner = await newCaller('planner');
+		const hop = await newHop(planner);
+		const actor = { userId: planner.userId, displayName: 'P', role: 'planner' as const };
+		const prepared = await prepareSheet(actor, hop.id, 'B', 'https://example.test');
+		expect(prepared.address).toBe(`https://example.test/hops/${hop.id}/b/sheet`);
+		expect(prepared.qr).toMatch(/^data:image\/png;base64,/);
+		const pdf = await sheetPdf(prepared);
+		expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+		expect(pdf.length).toBeGreaterThan(10_000);
+	});
+
+	it('does not exist before a revision', async () => {
+		const planner = await newCaller('planner');
+		const hop = await newHop(planner, [], { issue: false });
+		const actor = { userId: planner.userId, displayName: 'P', role: 'planner' as const };
+		await expect(prepareSheet(actor, hop.id, 'A', 'https://example.test')).rejects.toThrow(
+			/No plan revision/
+		);
+	});
+});
+
+it('a revision asked for twice with one id is issued once', async () => {
+	const planner = await newCaller('planner');
+	const hop = await newHop(planner, [], { issue: false });
+	const request = { id: randomUUID(), version: hop.version, note: 'one' };
+	const answers = await Promise.all(
+		[1, 2, 3].map(() =>
+			call<{ number: number }>(planner, 'POST', `/hops/${hop.id}/revisions`, request)
+		)
+	);
+	expect(answers.map((a) => a.body.number)).toEqual([1, 1, 1]);
+	expect((await call<unknown[]>(planner, 'GET', `/hops/${hop.id}/revisions`)).body).toHaveLength(1);
+});
+
+it('readiness knows the migrations of this build', async () => {
+	expect(await readiness()).toEqual({ ready: true, database: 'up', migrations: 'complete' });
+});

@@ -1,0 +1,159 @@
+import { randomUUID } from 'node:crypto';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { endpoints } from '$lib/server/api/endpoints';
+import { ROLES, type Role } from '$lib/server/db/models';
+import {
+	call,
+	closingDb,
+	hopBody,
+	newCaller,
+	newHop,
+	newSite,
+	reading,
+	record,
+	type Caller,
+	type TestHop
+} from './world';
+
+closingDb();
+
+const callers = {} as Record<Role, Caller>;
+let hop: TestHop;
+let practiceHop: TestHop;
+let siteIds: string[];
+
+beforeAll(async () => {
+	for (const role of ROLES) callers[role] = await newCaller(role);
+	const everyone = Object.values(callers);
+	hop = await newHop(callers.planner, everyone, { practice: false });
+	practiceHop = await newHop(callers.planner, everyone);
+	siteIds = [await newSite(callers.planner), await newSite(callers.planner)];
+});
+
+const A_READING = (): object => ({ records: [record('A', 'reading', reading(-60))] });
+
+/** Every action with the roles that may do it; all others must be refused with 403. */
+const TABLE: [string, Role[], (caller: Caller) => Promise<{ status: number }>][] = [
+	['read a hop', [...ROLES], (c) => call(c, 'GET', `/hops/${hop.id}`)],
+	['list sites', [...ROLES], (c) => call(c, 'GET', '/sites')],
+	['read records', [...ROLES], (c) => call(c, 'GET', `/hops/${hop.id}/records`)],
+	[
+		'make a site',
+		['planner', 'administrator'],
+		(c) =>
+			call(c, 'POST', '/sites', {
+				name: `S ${randomUUID()}`,
+				latitudeDeg: Math.random() * 60,
+				longitudeDeg: Math.random() * 60,
+				groundAmslM: 1
+			})
+	],
+	[
+		'change a site',
+		['planner', 'administrator'],
+		(c) =>
+			call(c, 'PUT', `/sites/${siteIds[0]}`, {
+				name: `S ${randomUUID()}`,
+				latitudeDeg: Math.random() * 60,
+				longitudeDeg: Math.random() * 60,
+				groundAmslM: 1
+			})
+	],
+	[
+		'make a hop',
+		['planner', 'administrator'],
+		(c) =>
+			call(
+				c,
+				'POST',
+				'/hops',
+				hopBody(siteIds[0]!, siteIds[1]!, { plan: (hopBody('', '') as { plan: object }).plan })
+			)
+	],
+	[
+		'set members',
+		['planner', 'administrator'],
+		(c) =>
+			call(c, 'PUT', `/hops/${hop.id}/members`, {
+				memberIds: Object.values(callers).map((m) => m.userId)
+			})
+	],
+	[
+		'issue a revision',
+		['planner', 'administrator'],
+		(c) => call(c, 'POST', `/hops/${hop.id}/revisions`, { id: randomUUID(), version: hop.version })
+	],
+	[
+		'record on a real hop',
+		['planner', 'technician', 'administrator'],
+		(c) => call(c, 'POST', `/hops/${hop.id}/records`, A_READING())
+	],
+	[
+		'record on a practice hop',
+		['planner', 'technician', 'trainee', 'administrator'],
+		(c) => call(c, 'POST', `/hops/${practiceHop.id}/records`, A_READING())
+	],
+	[
+		'use the simulated meter',
+		['planner', 'technician', 'trainee', 'administrator'],
+		(c) =>
+			call(c, 'POST', `/hops/${practiceHop.id}/simulator`, {
+				end: 'A',
+				action: 'read',
+				id: randomUUID(),
+				readingId: randomUUID()
+			})
+	],
+	[
+		'make an account',
+		['administrator'],
+		(c) =>
+			call(c, 'POST', '/people', {
+				signInName: `n-${randomUUID().slice(0, 8)}`,
+				displayName: 'New',
+				role: 'trainee',
+				password: 'long enough for all'
+			})
+	],
+	['list people', ['planner', 'administrator'], (c) => call(c, 'GET', '/people')]
+];
+
+describe.each(TABLE)('%s', (_, allowed, act) => {
+	it.each([...ROLES])('as %s', async (role) => {
+		const { status } = await act(callers[role]);
+		if (allowed.includes(role)) expect([200, 201]).toContain(status);
+		else expect(status).toBe(403);
+	});
+});
+
+it.each([...ROLES])('sign as %s: only an acceptor gets as far as the judgement', async (role) => {
+	const answer = await call(callers[role], 'POST', `/hops/${hop.id}/acceptance`, {
+		id: randomUUID(),
+		lastSeq: 0,
+		signature: { name: 'Some Body', method: 'typed' }
+	});
+	expect(answer.status).toBe(role === 'acceptor' ? 409 : 403);
+});
+
+it('another user’s hop is as if it did not exist, for every address below it', async () => {
+	const stranger = await newCaller('planner');
+	for (const endpoint of endpoints.filter((e) => e.path.includes(':hopId') && e.method === 'GET')) {
+		const answer = await call(stranger, 'GET', endpoint.path.replace(':hopId', hop.id));
+		expect([endpoint.path, answer.status]).toEqual([endpoint.path, 404]);
+	}
+	const posted = await call(stranger, 'POST', `/hops/${hop.id}/records`, A_READING());
+	expect(posted.status).toBe(404);
+	const listed = await call<{ rows: { id: string }[] }>(stranger, 'GET', '/hops');
+	expect(listed.body.rows).toEqual([]);
+});
+
+it('without a session every address but the public ones answers 401', async () => {
+	for (const endpoint of endpoints) {
+		const path = endpoint.path.replace(/:\w+/g, hop.id);
+		const answer = await call(undefined, endpoint.method, path, endpoint.body ? {} : undefined);
+		if (endpoint.access === 'public') expect(answer.status).not.toBe(401);
+		else expect([endpoint.path, answer.status]).toEqual([endpoint.path, 401]);
+	}
+	const stale = await call({ userId: '', signInName: '', token: 'x'.repeat(43) }, 'GET', '/me');
+	expect(stale.status).toBe(401);
+});

@@ -1,0 +1,15 @@
+import { join } from 'node:path';
+import { startMariadb } from '../../scripts/lib/mariadb.mjs';
+import { migrate } from '../../scripts/lib/migrator.mjs';
+import { ROOT } from '../../scripts/lib/setup.mjs';
+
+/** A real MariaDB of the tests' own, with every migration applied. */
+export default async function setup(): Promise<() => Promise<void>> {
+	const database = await startMariadb(join(ROOT, '.data', 'test-server'));
+	const url: string = await database.database('skiaxis_test', { reset: true });
+	await migrate(url);
+	process.env.SKIAXIS_DATABASE_URL = url;
+	process.env.SKIAXIS_SECRET = 'server-tests-only-secret';
+	process.env.SKIAXIS_LOG_LEVEL = 'silent';
+	return () => database.stop();
+}

@@ -1,0 +1,318 @@
+import { randomUUID } from 'node:crypto';
+import { QueryTypes } from 'sequelize';
+import { beforeAll, describe, expect, it } from 'vitest';
+import type { FieldRecord } from '$core/record/records';
+import { db } from '$lib/server/db/connection';
+import { followFeed } from '$lib/server/services/liveFeed';
+import {
+	bothReady,
+	call,
+	closingDb,
+	newCaller,
+	newHop,
+	reading,
+	record,
+	type Caller,
+	type TestHop
+} from './world';
+
+closingDb();
+
+let planner: Caller;
+let crew: Caller;
+let acceptor: Caller;
+beforeAll(async () => {
+	[planner, crew, acceptor] = await Promise.all([
+		newCaller('planner'),
+		newCaller('technician'),
+		newCaller('acceptor')
+	]);
+});
+
+const hopWith = (): Promise<TestHop> => newHop(planner, [crew, acceptor]);
+const post = (hop: TestHop, ...records: object[]) =>
+	call<{ results: { seq: number; repeated: boolean }[] }>(crew, 'POST', `/hops/${hop.id}/records`, {
+		records
+	});
+const read = async (hop: TestHop, after = 0): Promise<FieldRecord[]> =>
+	(
+		await call<{ records: FieldRecord[] }>(
+			crew,
+			'GET',
+			`/hops/${hop.id}/records?after=${after}&limit=2000`
+		)
+	).body.records;
+
+describe('the field record', () => {
+	it('takes a repeat without doubling and refuses another content under the same id', async () => {
+		const hop = await hopWith();
+		const one = record('A', 'reading', reading(-60));
+		expect((await post(hop, one)).body.results).toEqual([{ id: one.id, seq: 1, repeated: false }]);
+		expect(
+			(await post(hop, one, record('A', 'note', { text: 'next' }))).body.results.map((r) => [
+				r.seq,
+				r.repeated
+			])
+		).toEqual([
+			[1, true],
+			[2, false]
+		]);
+		const other = await post(hop, { ...one, payload: reading(-50) });
+		expect([other.status, other.error.code]).toEqual([409, 'id-used']);
+		const foreign = await hopWith();
+		expect((await post(foreign, one)).status).toBe(409);
+		expect(await read(hop)).toHaveLength(2);
+	});
+
+	it('needs an issued revision and remembers which one', async () => {
+		const draft = await newHop(planner, [crew], { issue: false });
+		expect((await post(draft, record('A', 'note', { text: 'early' }))).error.code).toBe(
+			'no-revision'
+		);
+		const hop = await hopWith();
+		await post(hop, record('A', 'note', { text: 'first' }));
+		await call(planner, 'POST', `/hops/${hop.id}/revisions`, {
+			id: randomUUID(),
+			version: hop.version
+		});
+		await post(hop, record('A', 'note', { text: 'second' }));
+		expect((await read(hop)).map((r) => r.revisionNumber)).toEqual([1, 2]);
+	});
+
+	it('gives places without a gap to records that arrive at once from many sides', async () => {
+		const hop = await hopWith();
+		const all = Array.from({ length: 40 }, () => record('B', 'reading', reading(-70)));
+		const answers = await Promise.all(all.map((r) => post(hop, r)));
+		expect(answers.every((answer) => answer.status === 200)).toBe(true);
+		expect((await read(hop)).map((r) => r.seq)).toEqual(
+			Array.from({ length: 40 }, (_, i) => i + 1)
+		);
+	});
+
+	it('cannot be changed or deleted in the database, nor can what is frozen', async () => {
+		const hop = await hopWith();
+		await post(hop, record('A', 'note', { text: 'true' }));
+		for (const table of ['field_records', 'plan_revisions', 'audit_trail']) {
+			await expect(db().query(`UPDATE ${table} SET id = id`)).rejects.toThrow(/append-only/);
+			await expect(db().query(`DELETE FROM ${table}`)).rejects.toThrow(/append-only/);
+		}
+	});
+});
+
+describe('the baton', () => {
+	const move = (end: 'A' | 'B') =>
+		record(end, 'move', { axis: 'tilt', toTurns: 1, viaTurns: [], source: 'hand' });
+
+	it('lets no dish move before both ends are ready, then only the holder’s', async () => {
+		const hop = await hopWith();
+		expect((await post(hop, move('A'))).error.code).toBe('not-in-alignment-state');
+		await bothReady(crew, hop.id);
+		expect((await post(hop, move('A'))).status).toBe(200);
+		expect((await post(hop, move('B'))).error.code).toBe('not-holding-baton');
+		expect((await post(hop, record('A', 'baton', { to: 'B' }), move('B'))).status).toBe(200);
+		expect((await post(hop, record('A', 'baton', { to: 'B' }))).error.code).toBe(
+			'not-holding-baton'
+		);
+		expect((await post(hop, record('B', 'baton', { to: 'B' }))).error.code).toBe('baton-to-self');
+	});
+
+	it('is passed once when the same hand-over comes twice', async () => {
+		const hop = await hopWith();
+		await bothReady(crew, hop.id);
+		const over = record('A', 'baton', { to: 'B' });
+		await Promise.all([post(hop, over), post(hop, over), post(hop, over)]);
+		expect((await read(hop)).filter((r) => r.kind === 'baton')).toHaveLength(1);
+	});
+
+	it('leaves nothing half-written when one of a batch breaks a rule', async () => {
+		const hop = await hopWith();
+		await bothReady(crew, hop.id);
+		const before = (await read(hop)).length;
+		await post(hop, record('A', 'note', { text: 'kept?' }), move('B'));
+		expect(await read(hop)).toHaveLength(before);
+	});
+});
+
+describe('the live feed', () => {
+	const collect = (hop: TestHop, after: number): { seen: number[]; stop: () => void } => {
+		const seen: number[] = [];
+		const stop = followFeed(hop.id, after, (records) => seen.push(...records.map((r) => r.seq)));
+		return { seen, stop };
+	};
+	const until = async (done: () => boolean): Promise<void> => {
+		for (let i = 0; i < 200 && !done(); i++)
+			await new Promise((resolve) => setTimeout(resolve, 50));
+	};
+
+	it('brings every record once and in order to all who follow, whenever they join', async () => {
+		const hop = await hopWith();
+		await post(hop, record('A', 'note', { text: '1' }));
+		const early = collect(hop, 0);
+		for (let i = 0; i < 8; i++) await post(hop, record('A', 'note', { text: String(i) }));
+		const late = collect(hop, 0);
+		const resumed = collect(hop, 6);
+		for (let i = 0; i < 8; i++) await post(hop, record('A', 'note', { text: String(i) }));
+		await until(() => [early, late, resumed].every((f) => f.seen.includes(17)));
+		const all = Array.from({ length: 17 }, (_, i) => i + 1);
+		expect(early.seen).toEqual(all);
+		expect(late.seen).toEqual(all);
+		expect(resumed.seen).toEqual(all.slice(6));
+		for (const follower of [early, late, resumed]) follower.stop();
+	});
+
+	it('is silent after it was left', async () => {
+		const hop = await hopWith();
+		const follower = collect(hop, 0);
+		follower.stop();
+		await post(hop, record('A', 'note', { text: 'unheard' }));
+		await new Promise((resolve) => setTimeout(resolve, 700));
+		expect(follower.seen).toEqual([]);
+	});
+});
+
+describe('the simulated meter', () => {
+	const act = (hop: TestHop, body: object) =>
+		call<{ volts: number; results: { seq: number; repeated: boolean }[]; samples: unknown[] }>(
+			crew,
+			'POST',
+			`/hops/${hop.id}/simulator`,
+			{
+				end: 'A',
+				id: randomUUID(),
+				readingId: randomUUID(),
+				...body
+			}
+		);
+
+	it('moves, reads and keeps both, and answers a repeat as the first time', async () => {
+		const hop = await hopWith();
+		await bothReady(crew, hop.id);
+		const request = {
+			action: 'turn',
+			axis: 'azimuth',
+			turns: [1, 2, 3],
+			id: randomUUID(),
+			readingId: randomUUID()
+		};
+		const first = await act(hop, request);
+		expect(first.body.samples).toHaveLength(3);
+		const again = await act(hop, request);
+		expect(again.body.volts).toBe(first.body.volts);
+		expect(again.body.results[0]!.repeated).toBe(true);
+		expect((await read(hop)).map((r) => r.kind)).toEqual([
+			'alignment-state',
+			'alignment-state',
+			'move',
+			'reading'
+		]);
+	});
+
+	it('keeps a watched level only when it is worth it', async () => {
+		const hop = await hopWith();
+		for (let i = 0; i < 6; i++) await act(hop, { action: 'watch' });
+		expect((await read(hop)).length).toBeLessThan(6);
+		expect((await read(hop)).length).toBeGreaterThan(0);
+	});
+
+	it('is not there on a real hop, and needs the baton to move', async () => {
+		const real = await newHop(planner, [crew], { practice: false });
+		expect((await act(real, { action: 'read' })).error.code).toBe('not-a-practice-hop');
+		const hop = await hopWith();
+		expect((await act(hop, { action: 'turn', axis: 'tilt', turns: [1] })).error.code).toBe(
+			'not-in-alignment-state'
+		);
+	});
+});
+
+describe('acceptance', () => {
+	const lock = (end: 'A' | 'B', i: number) =>
+		record(end, 'lock-step', {
+			fastenerIndex: i,
+			fastener: `Nut ${i}`,
+			locks: 'tilt',
+			torqueNm: 24,
+			beforeDbm: -60,
+			afterDbm: -60.1,
+			source: 'hand'
+		});
+	const operating = {
+		powerControlAsPlanned: true,
+		adaptiveModulationAsPlanned: true,
+		licensedPower: true
+	};
+	const sign = (hop: TestHop, change: object = {}) =>
+		call(acceptor, 'POST', `/hops/${hop.id}/acceptance`, {
+			id: randomUUID(),
+			signature: { name: 'Ada Signer', method: 'typed' },
+			...change
+		});
+
+	it('is refused while lines are missing, needs a cause for each deviation, then freezes everything', async () => {
+		const hop = await hopWith();
+		await bothReady(crew, hop.id);
+		const early = await sign(hop, { lastSeq: 2 });
+		expect([early.status, early.error.code]).toEqual([422, 'acceptance-incomplete']);
+		const done = await post(
+			hop,
+			...[0, 1, 2, 3].map((i) => lock('A', i)),
+			record('A', 'baton', { to: 'B' }),
+			...[0, 1, 2, 3].map((i) => lock('B', i)),
+			record('A', 'operating-state', operating),
+			record('B', 'operating-state', operating),
+			record('A', 'reading', reading(-60, 'final')),
+			record('B', 'reading', reading(-60, 'final'))
+		);
+		expect(done.status).toBe(200);
+		const lastSeq = done.body.results.at(-1)!.seq;
+		const uncaused = await sign(hop, { lastSeq });
+		expect(uncaused.status).toBe(422);
+		const fields = uncaused.error.fields.map((f) => f.field);
+		expect(fields).toContain('causes.level-A');
+		expect(fields).toContain('causes.main-lobe-B');
+		const causes = Object.fromEntries(
+			fields.map((f) => [f.replace('causes.', ''), 'Agreed on site.'])
+		);
+		const behind = await sign(hop, { lastSeq: lastSeq - 1, causes });
+		expect(behind.error.code).toBe('record-moved-on');
+
+		const request = { id: randomUUID(), lastSeq, causes };
+		expect((await sign(hop, request)).status).toBe(201);
+		expect((await sign(hop, request)).status).toBe(201);
+		expect((await sign(hop, { lastSeq, causes })).error.code).toBe('already-signed');
+		expect((await post(hop, record('A', 'note', { text: 'late' }))).error.code).toBe(
+			'hop-accepted'
+		);
+		await expect(db().query('UPDATE acceptances SET causes = causes')).rejects.toThrow(
+			/append-only/
+		);
+		const issue = await call(planner, 'POST', `/hops/${hop.id}/revisions`, {
+			id: randomUUID(),
+			version: hop.version
+		});
+		expect(issue.error.code).toBe('hop-accepted');
+
+		const built = await call<{ acceptance: { causes: object }; records: unknown[] }>(
+			crew,
+			'GET',
+			`/hops/${hop.id}/as-built.json`
+		);
+		expect(built.body.acceptance.causes).toEqual(causes);
+		expect(built.body.records).toHaveLength(lastSeq);
+		const csv = await call(crew, 'GET', `/hops/${hop.id}/as-built.csv`);
+		expect(csv.text.split('\r\n')[0]).toContain('planned,measured,verdict');
+		expect(csv.text).toContain('Agreed on site.');
+	});
+
+	it('keeps an audit trail of who issued and signed', async () => {
+		const rows = await db().query<{ action: string; user_id: string }>(
+			"SELECT action, user_id FROM audit_trail WHERE action IN ('issue-revision', 'sign-acceptance')",
+			{ type: QueryTypes.SELECT }
+		);
+		expect(
+			rows.some((row) => row.action === 'sign-acceptance' && row.user_id === acceptor.userId)
+		).toBe(true);
+		expect(
+			rows.some((row) => row.action === 'issue-revision' && row.user_id === planner.userId)
+		).toBe(true);
+	});
+});

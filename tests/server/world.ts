@@ -1,0 +1,197 @@
+import { randomUUID } from 'node:crypto';
+import { afterAll } from 'vitest';
+import { dispatch } from '$lib/server/api/dispatch';
+import { openSession } from '$lib/server/auth/sessions';
+import { closeDb } from '$lib/server/db/connection';
+import type { Role } from '$lib/server/db/models';
+import { createAccountUnchecked } from '$lib/server/services/accounts';
+
+export const PASSWORD = 'a long pass phrase for tests';
+
+export interface Caller {
+	userId: string;
+	signInName: string;
+	token: string;
+}
+
+export interface Answer<T = Record<string, unknown>> {
+	status: number;
+	body: T;
+	error: { code: string; message: string; fields: { field: string; message: string }[] };
+	text: string;
+}
+
+/** Closes the pool of a test file when it ends. */
+export function closingDb(): void {
+	afterAll(() => closeDb());
+}
+
+let made = 0;
+
+export async function newCaller(role: Role): Promise<Caller> {
+	const signInName = `${role}-${++made}-${randomUUID().slice(0, 8)}`;
+	const userId = await createAccountUnchecked({
+		signInName,
+		displayName: `Test ${role} ${made}`,
+		role,
+		password: PASSWORD
+	});
+	const { token } = await openSession(userId, 'script');
+	return { userId, signInName, token };
+}
+
+/** Calls the API as a script does, through the same dispatch as the server. */
+export async function call<T = Record<string, unknown>>(
+	caller: Caller | undefined,
+	method: string,
+	path: string,
+	body?: unknown,
+	headers: Record<string, string> = {}
+): Promise<Answer<T>> {
+	const url = new URL(`http://127.0.0.1/api/v1${path}`);
+	const request = new Request(url, {
+		method,
+		headers: {
+			...(caller ? { authorization: `Bearer ${caller.token}` } : {}),
+			...(body === undefined ? {} : { 'content-type': 'application/json' }),
+			...headers
+		},
+		...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) })
+	});
+	const response = await dispatch({
+		request,
+		path: url.pathname.slice('/api/v1/'.length),
+		url,
+		sessionActor: undefined,
+		address: '127.0.0.9'
+	});
+	const text = await response.text();
+	let parsed: unknown;
+	try {
+		parsed = JSON.parse(text);
+	} catch {
+		parsed = {};
+	}
+	return {
+		status: response.status,
+		body: parsed as T,
+		error: (parsed as { error: Answer['error'] }).error,
+		text
+	};
+}
+
+let place = 0;
+
+export async function newSite(
+	planner: Caller,
+	change: Record<string, unknown> = {}
+): Promise<string> {
+	place += 1;
+	const answer = await call<{ id: string }>(planner, 'POST', '/sites', {
+		name: `Site ${place} ${randomUUID().slice(0, 8)}`,
+		latitudeDeg: -46 - (place % 7) * 0.01 - Math.random() * 1e-3,
+		longitudeDeg: -118 - place * 0.08 - Math.random() * 1e-3,
+		groundAmslM: 100,
+		...change
+	});
+	if (answer.status !== 201) throw new Error(answer.text);
+	return answer.body.id;
+}
+
+export function hopBody(
+	siteAId: string,
+	siteBId: string,
+	change: Record<string, unknown> = {}
+): object {
+	const end = {
+		radioCode: 'RU-26',
+		dishCode: 'DP-060-26',
+		mountCode: 'MB-S',
+		feederCode: 'FD-0',
+		feederLengthM: 0,
+		antennaHeightAglM: 20,
+		transmitPowerDbm: 14,
+		alignmentPowerDbm: 14
+	};
+	return {
+		name: `Hop ${randomUUID().slice(0, 12)}`,
+		siteAId,
+		siteBId,
+		practice: true,
+		plan: {
+			polarization: 'vertical',
+			channelWidthMhz: 28,
+			operatingModulation: '64 QAM',
+			workDate: '2026-11-24',
+			ends: {
+				A: { ...end, transmitFrequencyGhz: 26.2 },
+				B: { ...end, transmitFrequencyGhz: 25.22 }
+			}
+		},
+		...change
+	};
+}
+
+export interface TestHop {
+	id: string;
+	version: number;
+}
+
+/** A hop of about 6 km with members; issued unless said otherwise. */
+export async function newHop(
+	planner: Caller,
+	members: Caller[] = [],
+	options: { practice?: boolean; issue?: boolean } = {}
+): Promise<TestHop> {
+	const a = await newSite(planner);
+	const b = await newSite(planner);
+	const hop = await call<TestHop>(
+		planner,
+		'POST',
+		'/hops',
+		hopBody(a, b, { practice: options.practice ?? true })
+	);
+	if (hop.status !== 201) throw new Error(hop.text);
+	if (members.length) {
+		await call(planner, 'PUT', `/hops/${hop.body.id}/members`, {
+			memberIds: members.map((member) => member.userId)
+		});
+	}
+	if (options.issue !== false) {
+		const issued = await call(planner, 'POST', `/hops/${hop.body.id}/revisions`, {
+			id: randomUUID(),
+			version: hop.body.version
+		});
+		if (issued.status !== 201) throw new Error(issued.text);
+	}
+	return hop.body;
+}
+
+export function record(
+	end: 'A' | 'B',
+	kind: string,
+	payload: object,
+	id: string = randomUUID()
+): { id: string; end: string; kind: string; payload: object; recordedAt: string } {
+	return { id, end, kind, payload, recordedAt: '2026-11-24T08:00:00.000Z' };
+}
+
+export const READY = {
+	powerControlOff: true,
+	adaptiveModulationOff: true,
+	fixedPower: true,
+	transmitterOn: true
+};
+
+export const reading = (levelDbm: number, purpose = 'watch'): object => ({
+	volts: null,
+	levelDbm,
+	source: 'hand',
+	purpose
+});
+
+export async function bothReady(caller: Caller, hopId: string): Promise<void> {
+	await call(caller, 'POST', `/hops/${hopId}/records`, {
+		records: [record('A', 'alignment-state', READY), record('B', 'alignment-state', READY)]
+	});
+}
