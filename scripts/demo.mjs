@@ -3,6 +3,7 @@ import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { portIsFree, startMariadb } from './lib/mariadb.mjs';
 import {
 	checkNode,
 	ensureBuild,
@@ -47,16 +48,15 @@ try {
 	if (!Number.isInteger(port) || port < 1 || port > 65535) {
 		throw new SetupError('The port must be a whole number from 1 to 65535.', 2);
 	}
-	await ensureMariadb();
-	await ensurePackages();
-	await ensureBuild();
-	const { startMariadb, portIsFree } = await import('./lib/mariadb.mjs');
 	if (!(await portIsFree(port))) {
 		throw new SetupError(
 			`Port ${port} is busy. Stop what uses it, or run: npm run demo -- --port ${port + 1}`,
 			4
 		);
 	}
+	await ensureMariadb();
+	await ensurePackages();
+	await ensureBuild();
 	process.on('SIGINT', () => void stop(0));
 	process.on('SIGTERM', () => void stop(0));
 	mkdirSync(folder, { recursive: true });

@@ -1,4 +1,23 @@
-import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
+import {
+	test as base,
+	expect,
+	type Browser,
+	type BrowserContext,
+	type Page
+} from '@playwright/test';
+
+/** Every browser context of a test is closed after it: a page left open would go on watching. */
+export const test = base.extend<{ closing: undefined }>({
+	closing: [
+		async ({ browser }, use) => {
+			await use(undefined);
+			await Promise.all(browser.contexts().map((context) => context.close()));
+		},
+		{ auto: true }
+	]
+});
+
+export { expect };
 
 export const PASSWORD = 'salt-wind-and-rope';
 

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
-import { hopIdOf, open, person } from './people';
+import type { Page } from '@playwright/test';
+import { expect, hopIdOf, open, person, test } from './people';
 
 const HOP = 'Lantern Reach to Saltbeck Quay';
 

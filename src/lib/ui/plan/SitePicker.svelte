@@ -16,6 +16,7 @@
 	let found: PickedSite[] = $state([]);
 	let typed: string | undefined = $state();
 	let failed = $state(false);
+	let open = $state(false);
 	let latest = 0;
 
 	async function search(q: string): Promise<void> {
@@ -47,9 +48,9 @@
 		value={site?.id ?? ''}
 		inputValue={typed ?? site?.name ?? ''}
 		onValueChange={pick}
-		onOpenChange={(open) => {
-			if (open) void search('');
-			else typed = undefined;
+		bind:open
+		onOpenChange={(nowOpen) => {
+			if (!nowOpen) typed = undefined;
 		}}
 	>
 		<Combobox.Input
@@ -63,9 +64,14 @@
 			clearOnDeselect
 			oninput={(event) => {
 				typed = event.currentTarget.value;
+				open = true;
 				void search(typed);
 			}}
-			onclick={(event) => event.currentTarget.select()}
+			onclick={(event) => {
+				event.currentTarget.select();
+				if (!open) void search('');
+				open = true;
+			}}
 		/>
 		<Combobox.Portal>
 			<Combobox.Content

@@ -1,0 +1,84 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, hopIdOf, open, person, test } from './people';
+
+const SIZES = [
+	{ width: 1280, height: 800 },
+	{ width: 390, height: 844 }
+];
+
+async function expectSound(page: Page, what: string): Promise<void> {
+	const { violations } = await new AxeBuilder({ page })
+		.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+		.analyze();
+	const found = violations.map(
+		(v) =>
+			`${v.id}: ${v.nodes
+				.map((n) => n.target.join(' '))
+				.slice(0, 3)
+				.join(' | ')}`
+	);
+	expect(found, what).toEqual([]);
+	const wide = await page.evaluate(
+		() => document.documentElement.scrollWidth - document.documentElement.clientWidth
+	);
+	expect(wide, `${what}: nothing runs off the side`).toBeLessThanOrEqual(0);
+}
+
+for (const size of SIZES) {
+	for (const theme of ['day', 'night']) {
+		test(`main views are readable at ${size.width} px, ${theme}`, async ({ browser }) => {
+			test.setTimeout(300_000);
+			const { page } = await person(browser, 'planner', size);
+			await page.evaluate((t) => localStorage.setItem('skiaxis-theme', t), theme);
+			const done = await hopIdOf(page, 'Lantern Reach to Hollow Ness');
+			for (const path of [
+				'/',
+				'/sites',
+				'/sites/new',
+				'/hops/new',
+				`/hops/${done}`,
+				...['prepare', 'power', 'align', 'fix', 'accept'].map(
+					(stage) => `/hops/${done}/a/${stage}`
+				),
+				`/hops/${done}/b/sheet`
+			]) {
+				await open(page, path);
+				await page.waitForTimeout(400);
+				await expectSound(page, `${path} ${theme}`);
+			}
+		});
+	}
+}
+
+test('controls of the alignment are large enough for a gloved hand on a phone', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'crew-a', SIZES[1]);
+	const hopId = await hopIdOf(page, 'Tern Stack to Kelp Head');
+	await open(page, `/hops/${hopId}/a/align`);
+	await expect(page.getByTestId('next-step')).toBeVisible();
+	const small = await page.evaluate(() =>
+		[...document.querySelectorAll('button, .btn, nav a')]
+			.filter((element) => element.getClientRects().length > 0)
+			.filter((element) => element.getBoundingClientRect().height < 48)
+			.map((element) => element.textContent?.trim() ?? '')
+	);
+	expect(small).toEqual([]);
+});
+
+test('the forms and the alignment can be reached with the keyboard alone', async ({ browser }) => {
+	const { page } = await person(browser, 'crew-a');
+	const hopId = await hopIdOf(page, 'Tern Stack to Kelp Head');
+	await open(page, `/hops/${hopId}/a/align`);
+	const reached: string[] = [];
+	for (let i = 0; i < 40; i++) {
+		await page.keyboard.press('Tab');
+		reached.push(
+			(await page.evaluate(() => document.activeElement?.textContent?.trim() ?? '')) || ''
+		);
+	}
+	expect(reached.some((text) => text.startsWith('Read the meter'))).toBe(true);
+	expect(reached.some((text) => text.startsWith('Align'))).toBe(true);
+	expect(reached.some((text) => text.includes('Import a sweep'))).toBe(true);
+});

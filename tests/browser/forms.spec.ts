@@ -1,0 +1,121 @@
+import { address, expect, hopIdOf, open, person, test } from './people';
+
+test('a site form says what is wrong at its field, keeps the typing through a reload, then saves', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'planner');
+	await open(page, '/sites/new');
+	await page.getByRole('button', { name: 'Save the site' }).click();
+	await expect(page.getByText('Name is empty.')).toBeVisible();
+	await page.getByLabel('Name').fill('Test Rock');
+	await page.getByLabel('Latitude').fill('91');
+	await page.getByLabel('Longitude').fill('far west');
+	await page.getByLabel('Ground height').fill('1e309');
+	await page.getByRole('button', { name: 'Save the site' }).click();
+	await expect(page.getByText('Latitude must be at most 90.')).toBeVisible();
+	await expect(page.getByText('Longitude must be a number.')).toBeVisible();
+	await expect(page.getByText('Ground height is too large to be a number.')).toBeVisible();
+	await expect(page.getByLabel('Latitude')).toHaveAttribute('aria-invalid', 'true');
+	await page.reload();
+	await page.waitForSelector('html[data-alive]');
+	await expect(page.getByText('was put back')).toBeVisible();
+	await expect(page.getByLabel('Longitude')).toHaveValue('far west');
+	await page.getByLabel('Latitude').fill('-46.11');
+	await page.getByLabel('Longitude').fill('-118.2');
+	await page.getByLabel('Ground height').fill('12');
+	await page.getByRole('button', { name: 'Save the site' }).click();
+	await page.waitForURL('**/sites');
+	await expect(page.getByRole('link', { name: 'Test Rock' })).toBeVisible();
+	await page.getByLabel('Search sites').fill('zzz nothing');
+	await page.getByRole('button', { name: 'Search' }).click();
+	await expect(page.getByText('No site is named like')).toBeVisible();
+});
+
+test('a new hop is planned from nothing: figures at once, the wrong frequency at its field', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'planner');
+	await open(page, '/hops/new');
+	await expect(page.getByText('Choose both sites.')).toBeVisible();
+	await page.getByLabel('Name of the hop').fill('Skerry Light to Kelp Head');
+	for (const [label, name] of [
+		['Site A', 'Skerry Light'],
+		['Site B', 'Kelp Head']
+	] as const) {
+		await page.getByLabel(label).click();
+		await page.getByLabel(label).fill(name.slice(0, 5));
+		await page.getByRole('option', { name }).click();
+	}
+	await expect(page.getByRole('row', { name: /Planned level, aligning/ })).toContainText('dBm');
+	await page.getByLabel('Sends on').first().fill('31');
+	await expect(page.getByText('31 GHz is outside the range of RU-26').first()).toBeVisible();
+	await page.getByLabel('Sends on').first().fill('26.2');
+	await page.getByRole('button', { name: 'Save the new hop' }).click();
+	await page.waitForURL('**/a/prepare');
+	await page.getByRole('button', { name: 'Issue the first revision' }).click();
+	await expect(page.getByText('Site sheets, plan revision 1')).toBeVisible();
+});
+
+test('without a session one is sent to sign in and then where one wanted to go', async ({
+	page
+}) => {
+	await open(page, '/sites');
+	await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+	await page.getByLabel('Name', { exact: true }).fill('planner');
+	await page.getByLabel('Password').fill('not it');
+	await page.getByRole('button', { name: 'Sign in' }).click();
+	await expect(page.getByRole('alert')).toContainText('Name or password is wrong.');
+	await page.getByRole('button', { name: /Ilse Marrow/ }).click();
+	await page.getByRole('button', { name: 'Sign in' }).click();
+	await expect(page.getByRole('heading', { name: 'Sites' })).toBeVisible();
+	const cookies = await page.context().cookies();
+	const session = cookies.find((cookie) => cookie.name === 'skiaxis_session')!;
+	expect([session.httpOnly, session.sameSite]).toEqual([true, 'Lax']);
+	await page.getByRole('button', { name: 'Sign out' }).click();
+	await page.goto(address('/sites'));
+	await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+});
+
+test('a stranger’s hop, a wrong end and a wrong stage give a page that says so', async ({
+	browser
+}) => {
+	const admin = await person(browser, 'admin');
+	const planner = await person(browser, 'planner');
+	const hopId = await hopIdOf(planner.page, 'Tern Stack to Kelp Head');
+	await open(admin.page, '/people');
+	await admin.page.getByLabel('Sign-in name').fill('stranger');
+	await admin.page.getByLabel('Name shown').fill('A Stranger');
+	await admin.page.getByLabel('Password').fill('salt-wind-and-rope');
+	await admin.page.getByRole('button', { name: 'Make the account' }).click();
+	await expect(admin.page.getByRole('cell', { name: 'stranger', exact: true })).toBeVisible();
+	const stranger = await person(browser, 'stranger');
+	for (const path of [
+		`/hops/${hopId}/a/align`,
+		`/hops/${hopId}/c/align`,
+		`/hops/${hopId}/a/dance`
+	]) {
+		await open(stranger.page, path);
+		await expect(stranger.page.getByText('404')).toBeVisible();
+	}
+	await open(stranger.page, '/people');
+	await expect(stranger.page.getByText('403')).toBeVisible();
+});
+
+test('the sheet prints on A4 with nothing beyond the paper', async ({ browser }) => {
+	const { page } = await person(browser, 'crew-a');
+	const hopId = await hopIdOf(page, 'Tern Stack to Kelp Head');
+	await open(page, `/hops/${hopId}/a/sheet`);
+	await page.emulateMedia({ media: 'print' });
+	// A4 less the margins of 12 mm, at 96 dots an inch.
+	await page.setViewportSize({ width: Math.round(((210 - 24) / 25.4) * 96), height: 1000 });
+	const beyond = await page.evaluate(
+		() =>
+			[...document.querySelectorAll('.sheet *')].filter(
+				(element) =>
+					element.getBoundingClientRect().right > document.documentElement.clientWidth + 1
+			).length
+	);
+	expect(beyond).toBe(0);
+	const pdf = await page.pdf({ format: 'A4' });
+	expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+});

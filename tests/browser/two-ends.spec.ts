@@ -1,0 +1,148 @@
+import { writeFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { expect, hopIdOf, open, person, test } from './people';
+
+const HOP = 'Kelp Head to Saltbeck Quay';
+
+async function confirmState(page: Page, hopId: string, end: 'a' | 'b'): Promise<void> {
+	await open(page, `/hops/${hopId}/${end}/power`);
+	for (const box of await page.getByRole('checkbox').all()) await box.check();
+	await page.getByRole('button', { name: /is in the alignment state/ }).click();
+	await page.getByRole('link', { name: 'Go on to align' }).click();
+}
+
+async function typeReading(page: Page, volts: string): Promise<void> {
+	const dialog = page.getByRole('dialog');
+	for (const key of volts) {
+		await dialog
+			.getByRole('button', { name: key === '.' ? 'Decimal point' : key, exact: true })
+			.click();
+	}
+	await dialog.getByRole('button', { name: /Keep/ }).click();
+}
+
+test.describe.serial('two ends in two browsers', () => {
+	test('see each other’s level and baton without reloading, also after a lost connection', async ({
+		browser
+	}) => {
+		const a = await person(browser, 'crew-a');
+		const b = await person(browser, 'crew-b');
+		const hopId = await hopIdOf(a.page, HOP);
+		await confirmState(a.page, hopId, 'a');
+		await confirmState(b.page, hopId, 'b');
+		await expect(a.page.getByTestId('next-step')).toHaveAttribute('data-step', 'read');
+		await a.page.getByRole('button', { name: 'Type readings instead' }).click();
+
+		await a.page.getByRole('button', { name: 'Type a reading' }).click();
+		await typeReading(a.page, '1.250');
+		const seenAtB = b.page.getByTestId('far-reading');
+		await expect(seenAtB).toContainText('A reads −57.6 dBm');
+
+		// B loses its connection, A reads on, B comes back: nothing lost, nothing doubled.
+		await b.context.setOffline(true);
+		await b.page.evaluate(() => dispatchEvent(new Event('offline')));
+		for (const volts of ['1.310', '1.370', '1.430']) {
+			await a.page.getByRole('button', { name: 'Type a reading' }).click();
+			await typeReading(a.page, volts);
+		}
+		await b.context.setOffline(false);
+		await expect(seenAtB).toContainText('A reads −52.9 dBm', { timeout: 20_000 });
+		const seqs = await b.page.evaluate(
+			async (id) =>
+				(
+					(await (await fetch(`/api/v1/hops/${id}/records`)).json()) as {
+						records: { seq: number }[];
+					}
+				).records.map((r) => r.seq),
+			hopId
+		);
+		expect(seqs).toEqual(seqs.map((_, i) => i + 1));
+
+		await a.page.getByRole('button', { name: 'Hand over the baton to B' }).click();
+		await expect(a.page.getByText('Hands off the dish')).toBeVisible();
+		await expect(b.page.getByText('Your move · you hold the baton')).toBeVisible();
+		await expect(a.page.getByRole('button', { name: 'Set the azimuth' })).toBeDisabled();
+	});
+
+	test('a reading made without a connection waits on the device, survives a reload, and is sent once', async ({
+		browser
+	}) => {
+		const b = await person(browser, 'crew-b', { width: 390, height: 844 });
+		const hopId = await hopIdOf(b.page, HOP);
+		await open(b.page, `/hops/${hopId}/b/align`);
+		await b.page.getByRole('button', { name: 'Type readings instead' }).click();
+		const count = (): Promise<number> =>
+			b.page.evaluate(
+				async (id) =>
+					((await (await fetch(`/api/v1/hops/${id}/records`)).json()) as { records: unknown[] })
+						.records.length,
+				hopId
+			);
+		const before = await count();
+		// The server refuses nothing and gets nothing: every post is cut.
+		await b.page.route('**/records', (route) =>
+			route.request().method() === 'POST' ? route.abort() : route.continue()
+		);
+		await b.page.getByRole('button', { name: 'Type a reading' }).first().click();
+		await typeReading(b.page, '0.98');
+		await expect(b.page.getByTestId('record-state')).toContainText('1 record waits to be sent');
+		await b.page.reload();
+		await b.page.waitForSelector('html[data-alive]');
+		await expect(b.page.getByTestId('record-state')).toContainText('1 record waits to be sent');
+		await b.page.unroute('**/records');
+		await expect(b.page.getByTestId('record-state')).toHaveCount(0, { timeout: 20_000 });
+		expect(await count()).toBe(before + 1);
+	});
+
+	test('an impossible voltage is called pick-up, and a sweep from a file is read', async ({
+		browser
+	}) => {
+		const b = await person(browser, 'crew-b');
+		const hopId = await hopIdOf(b.page, HOP);
+		await open(b.page, `/hops/${hopId}/b/align`);
+		await b.page.getByRole('button', { name: 'Type readings instead' }).click();
+		await b.page.getByRole('button', { name: 'Type a reading' }).first().click();
+		await typeReading(b.page, '4.2');
+		await expect(b.page.getByText('This port cannot give that: pick-up')).toBeVisible();
+		await expect(b.page.getByTestId('next-step')).toHaveAttribute('data-step', 'check');
+
+		await b.page.getByRole('button', { name: 'Import a sweep' }).click();
+		const file = b.page.getByLabel('File');
+		const csv = (text: string) => ({
+			name: 'sweep.csv',
+			mimeType: 'text/csv',
+			buffer: Buffer.from(text)
+		});
+		await file.setInputFiles(csv('elapsed_s,position_deg\n1,2\n'));
+		await expect(b.page.getByText('no column level_v')).toBeVisible();
+		await file.setInputFiles(
+			csv('elapsed_s,position_deg,level_v\n1,2,1\n2,3,x\n3,4,1\n4,5,1\n5,6,1\n')
+		);
+		await expect(b.page.getByText('Line 3, column level_v')).toBeVisible();
+		const big = test.info().outputPath('big.csv');
+		writeFileSync(big, Buffer.alloc(49_000_000));
+		await file.setInputFiles(big);
+		await expect(b.page.getByText('49 MB')).toBeVisible();
+		await expect(b.page.getByRole('button', { name: /Take it as a sweep/ })).toBeDisabled();
+		// A bell of one beam (0.9°) about +0.6°, in volts of the bent port.
+		const rows = Array.from({ length: 60 }, (_, i) => {
+			const x = -3 + i / 10;
+			const level = Math.max(-86, -46 - 12 * ((x - 0.6) / 0.93) ** 2);
+			const points = [
+				[-95, 0.28],
+				[-75, 0.66],
+				[-55, 1.34],
+				[-35, 2.18]
+			] as const;
+			const k = points.findIndex(([l]) => l > level);
+			const [l0, v0] = points[k - 1]!;
+			const [l1, v1] = points[k]!;
+			return `${i},${x.toFixed(3)},${(v0 + ((level - l0) / (l1 - l0)) * (v1 - v0)).toFixed(3)}`;
+		});
+		await file.setInputFiles(csv(`elapsed_s,position_deg,level_v\n${rows.join('\n')}\n`));
+		await b.page.getByRole('button', { name: 'Take it as a sweep of azimuth' }).click();
+		await expect(b.page.getByTestId('sweep-verdict')).toContainText('main lobe', {
+			timeout: 20_000
+		});
+	});
+});
