@@ -10,12 +10,7 @@ export default {
 		typescript: {
 			config: (config) => ({
 				...config,
-				include: [
-					...config.include,
-					'../tests/**/*.ts',
-					'../bench/**/*.ts',
-					'../scripts/**/*.ts'
-				]
+				include: [...config.include, '../tests/**/*.ts', '../bench/**/*.ts', '../scripts/**/*.ts']
 			})
 		},
 		csp: {

@@ -108,7 +108,7 @@ test.describe.serial('two ends in two browsers', () => {
 
 		await b.page.getByRole('button', { name: 'Import a sweep' }).click();
 		const file = b.page.getByLabel('File');
-		const csv = (text: string) => ({
+		const csv = (text: string): { name: string; mimeType: string; buffer: Buffer } => ({
 			name: 'sweep.csv',
 			mimeType: 'text/csv',
 			buffer: Buffer.from(text)

@@ -12,7 +12,13 @@ async function doNextStep(page: Page): Promise<string> {
 	const main = panel.locator('.btn-main');
 	await expect(main).toBeEnabled();
 	const kind = (await panel.getAttribute('data-step'))!;
-	await main.click();
+	const text = await main.innerText();
+	try {
+		await panel.locator('.btn-main', { hasText: text }).click({ timeout: 4000 });
+	} catch (error) {
+		// The watched meter may have answered a step that asked for a reading.
+		if (kind !== 'read') throw error;
+	}
 	return kind;
 }
 

@@ -1,5 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { judgeAcceptance } from '$core/accept/judgeAcceptance';
+import {
+	judgeAcceptance,
+	type AcceptanceJudgement,
+	type AcceptanceLine
+} from '$core/accept/judgeAcceptance';
 import { nextStep } from '$core/guide/nextStep';
 import { situationOf } from '$core/guide/situation';
 import { judgeDrift, type LockStep } from '$core/lock/drift';
@@ -142,6 +146,46 @@ describe('guidance', () => {
 	);
 });
 
+describe('a level read before a dish moved', () => {
+	const round = situationOf(input, plan, []);
+	const done = (levelIsFresh: boolean): typeof round => ({
+		...round,
+		ends: {
+			A: {
+				...round.ends.A,
+				alignmentStateConfirmed: true,
+				roundsDone: 2,
+				lastLevelDbm: plan.received.A.plannedLevelDbm - 26,
+				lastReadAt: '2026-05-04T09:00:00.000Z',
+				levelIsFresh
+			},
+			B: { ...round.ends.B, alignmentStateConfirmed: true, roundsDone: 2 }
+		}
+	});
+
+	it('does not accuse the link: it is read again first', () => {
+		expect(nextStep(input, plan, done(false), 'A').kind).toBe('read');
+		expect(nextStep(input, plan, done(true), 'A').kind).toBe('check');
+	});
+
+	it('grows stale with a move of either end and fresh with a reading of its own', () => {
+		const moved = { axis: 'tilt', toTurns: 1, viaTurns: [], source: 'hand' } as const;
+		const fresh = (records: FieldRecord[]): boolean[] => {
+			const { ends } = situationOf(input, plan, records);
+			return [ends.A.levelIsFresh, ends.B.levelIsFresh];
+		};
+		const first = feed(['A', 'reading', reading(-50)], ['B', 'reading', reading(-50)]);
+		expect(fresh(first)).toEqual([true, true]);
+		const later = feed(
+			['A', 'reading', reading(-50)],
+			['B', 'reading', reading(-50)],
+			['B', 'move', { ...moved, viaTurns: [] }],
+			['B', 'reading', reading(-48)]
+		);
+		expect(fresh(later)).toEqual([false, true]);
+	});
+});
+
 describe('locking', () => {
 	const step = (fastener: string, beforeDbm: number, afterDbm: number): LockStep => ({
 		fastener,
@@ -167,7 +211,7 @@ describe('locking', () => {
 });
 
 describe('acceptance', () => {
-	const locks = (end: 'A' | 'B') =>
+	const locks = (end: 'A' | 'B'): ['A', 'lock-step', RecordPayloads['lock-step']][] =>
 		input.ends[end].mount.fasteners.map(
 			(fastener, fastenerIndex) =>
 				[
@@ -184,9 +228,9 @@ describe('acceptance', () => {
 					}
 				] as ['A', 'lock-step', RecordPayloads['lock-step']]
 		);
-	const judged = (records: FieldRecord[]) =>
+	const judged = (records: FieldRecord[]): AcceptanceJudgement =>
 		judgeAcceptance(plan, situationOf(input, plan, records), records);
-	const line = (records: FieldRecord[], code: string) =>
+	const line = (records: FieldRecord[], code: string): AcceptanceLine =>
 		judged(records).lines.find((candidate) => candidate.code === code)!;
 
 	it('misses everything on an empty record', () => {

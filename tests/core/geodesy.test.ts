@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { compassBearingDeg, magneticDeclination } from '$core/geodesy/declination';
-import { directGeodesic, inverseGeodesic } from '$core/geodesy/geodesic';
+import { directGeodesic, inverseGeodesic, type GeoPoint } from '$core/geodesy/geodesic';
 import { antennaTiltDeg } from '$core/geodesy/tilt';
 import { bearingDifferenceDeg, wrapBearingDeg } from '$core/units/angle';
 
-const at = (latitudeDeg: number, longitudeDeg: number) => ({ latitudeDeg, longitudeDeg });
+const at = (latitudeDeg: number, longitudeDeg: number): GeoPoint => ({ latitudeDeg, longitudeDeg });
 
 describe('geodesic on WGS 84', () => {
 	// Origin: length of one degree of meridian from the ellipsoid's own series (a = 6378137, f = 1/298.257223563).

@@ -86,7 +86,6 @@ describe('what a plan says about itself', () => {
 			hopInput(
 				{},
 				{
-					A: { transmitFrequencyGhz: 37.5 },
 					B: { radio: part(catalogue.radios, 'RU-38'), transmitFrequencyGhz: 38.7 }
 				}
 			)

@@ -3,7 +3,7 @@ import { QueryTypes } from 'sequelize';
 import { hashPassword, passwordMatches } from '$lib/server/auth/passwords';
 import { ATTEMPTS_PER_NAME } from '$lib/server/auth/signInLimit';
 import { db } from '$lib/server/db/connection';
-import { call, closingDb, newCaller, PASSWORD } from './world';
+import { call, closingDb, newCaller, PASSWORD, type Answer } from './world';
 
 closingDb();
 
@@ -50,7 +50,7 @@ describe('signing in', () => {
 
 	it('pauses after too many attempts, even with the right password then', async () => {
 		const caller = await newCaller('acceptor');
-		const attempt = (password: string) =>
+		const attempt = (password: string): Promise<Answer> =>
 			call(undefined, 'POST', '/tokens', { signInName: caller.signInName, password });
 		for (let i = 0; i < ATTEMPTS_PER_NAME; i++) expect((await attempt('wrong')).status).toBe(401);
 		const refused = await attempt(PASSWORD);

@@ -185,8 +185,8 @@ describe('a field record', () => {
 			record('A', 'reading', { volts: null, levelDbm: null, source: 'hand', purpose: 'watch' })
 		],
 		[
-			'a level of 1e309',
-			record('A', 'reading', { volts: null, levelDbm: 1e309, source: 'hand', purpose: 'watch' })
+			'a level of 1e308',
+			record('A', 'reading', { volts: null, levelDbm: 1e308, source: 'hand', purpose: 'watch' })
 		],
 		['a third end', { ...record('A', 'note', { text: 'x' }), end: 'C' }],
 		[

@@ -12,6 +12,7 @@ import {
 	newHop,
 	reading,
 	record,
+	type Answer,
 	type Caller,
 	type TestHop
 } from './world';
@@ -30,7 +31,10 @@ beforeAll(async () => {
 });
 
 const hopWith = (): Promise<TestHop> => newHop(planner, [crew, acceptor]);
-const post = (hop: TestHop, ...records: object[]) =>
+const post = (
+	hop: TestHop,
+	...records: object[]
+): Promise<Answer<{ results: { seq: number; repeated: boolean }[] }>> =>
 	call<{ results: { seq: number; repeated: boolean }[] }>(crew, 'POST', `/hops/${hop.id}/records`, {
 		records
 	});
@@ -100,7 +104,7 @@ describe('the field record', () => {
 });
 
 describe('the baton', () => {
-	const move = (end: 'A' | 'B') =>
+	const move = (end: 'A' | 'B'): object =>
 		record(end, 'move', { axis: 'tilt', toTurns: 1, viaTurns: [], source: 'hand' });
 
 	it('lets no dish move before both ends are ready, then only the holder’s', async () => {
@@ -171,18 +175,18 @@ describe('the live feed', () => {
 });
 
 describe('the simulated meter', () => {
-	const act = (hop: TestHop, body: object) =>
-		call<{ volts: number; results: { seq: number; repeated: boolean }[]; samples: unknown[] }>(
-			crew,
-			'POST',
-			`/hops/${hop.id}/simulator`,
-			{
-				end: 'A',
-				id: randomUUID(),
-				readingId: randomUUID(),
-				...body
-			}
-		);
+	interface SimulatorAnswer {
+		volts: number;
+		results: { seq: number; repeated: boolean }[];
+		samples: unknown[];
+	}
+	const act = (hop: TestHop, body: object): Promise<Answer<SimulatorAnswer>> =>
+		call<SimulatorAnswer>(crew, 'POST', `/hops/${hop.id}/simulator`, {
+			end: 'A',
+			id: randomUUID(),
+			readingId: randomUUID(),
+			...body
+		});
 
 	it('moves, reads and keeps both, and answers a repeat as the first time', async () => {
 		const hop = await hopWith();
@@ -225,7 +229,7 @@ describe('the simulated meter', () => {
 });
 
 describe('acceptance', () => {
-	const lock = (end: 'A' | 'B', i: number) =>
+	const lock = (end: 'A' | 'B', i: number): object =>
 		record(end, 'lock-step', {
 			fastenerIndex: i,
 			fastener: `Nut ${i}`,
@@ -240,7 +244,7 @@ describe('acceptance', () => {
 		adaptiveModulationAsPlanned: true,
 		licensedPower: true
 	};
-	const sign = (hop: TestHop, change: object = {}) =>
+	const sign = (hop: TestHop, change: object = {}): Promise<Answer> =>
 		call(acceptor, 'POST', `/hops/${hop.id}/acceptance`, {
 			id: randomUUID(),
 			signature: { name: 'Ada Signer', method: 'typed' },

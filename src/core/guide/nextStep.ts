@@ -100,7 +100,14 @@ function allRoundsDone(situation: Situation): boolean {
 
 function closingStep(plan: HopPlan, situation: Situation, end: End): NextStep {
 	const budget = plan.received[end];
-	const level = situation.ends[end].lastLevelDbm;
+	const { lastLevelDbm: level, levelIsFresh } = situation.ends[end];
+	if (!levelIsFresh) {
+		return {
+			kind: 'read',
+			headline: 'Read the meter',
+			why: ['A dish has moved since the last reading here: read the level as it is now.']
+		};
+	}
 	const shortDb = level === null ? null : budget.plannedLevelDbm - level;
 	if (shortDb !== null && shortDb > budget.toleranceDb) {
 		return {
@@ -279,9 +286,9 @@ function parkAndHandOver(plan: HopPlan, situation: Situation, end: End): NextSte
 function handOverStep(plan: HopPlan, situation: Situation, end: End): NextStep {
 	const far = farEnd(end);
 	const budget = plan.received[end];
-	const level = situation.ends[end].lastLevelDbm;
+	const { lastLevelDbm: level, levelIsFresh } = situation.ends[end];
 	const why = ['Both axes of this end stand in the middle of the main lobe.'];
-	if (level !== null) {
+	if (level !== null && levelIsFresh) {
 		const shortDb = budget.plannedLevelDbm - level;
 		if (shortDb > budget.toleranceDb) {
 			why.push(`Still ${shortDb.toFixed(1)} dB below the plan: what is left is at ${far}.`);

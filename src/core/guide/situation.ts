@@ -1,7 +1,7 @@
 import type { HopPlan } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
 import { ENDS, type Axis, type End, type PerEnd } from '../ends';
-import { recordsOf, type FieldRecord } from '../record/records';
+import { recordsOf, type FieldRecord, type RecordKind } from '../record/records';
 import { adjusterAngleDeg } from '../sweep/adjusterScale';
 import { sweepInputOf } from './sweepInput';
 import { analyseSweep, type SweepAnalysis } from '../sweep/analyseSweep';
@@ -32,6 +32,8 @@ export interface EndSituation {
 	lastLevelDbm: number | null;
 	lastVolts: number | null;
 	lastReadAt: string | null;
+	/** Whether no dish of either end has moved since this end's last reading. */
+	levelIsFresh: boolean;
 	implausibleReading: boolean;
 }
 
@@ -43,6 +45,9 @@ export interface Situation {
 
 /** A middle is reached when the dish stands within this many beamwidths of it. */
 export const CENTRED_WITHIN_BEAMWIDTHS = 0.12;
+
+/** Records after which a level read before says nothing about the present pointing. */
+const DISTURBS: ReadonlySet<RecordKind> = new Set(['move', 'sweep', 'lock-step', 'loosen']);
 
 /** Analyses are pure but not free: a caller may keep them by record id. */
 export type AnalysisCache = Map<string, SweepAnalysis>;
@@ -58,6 +63,9 @@ export function situationOf(
 	const ends: PerEnd<EndSituation> = { A: emptyEnd(), B: emptyEnd() };
 	for (const record of records) {
 		const own = ends[record.end];
+		if (DISTURBS.has(record.kind)) {
+			for (const end of ENDS) ends[end].levelIsFresh = false;
+		}
 		if (record.kind === 'move') {
 			const { axis, toTurns } = record.payload;
 			own.turns[axis] = toTurns;
@@ -75,6 +83,7 @@ export function situationOf(
 			own.lastLevelDbm = record.payload.levelDbm;
 			own.lastVolts = record.payload.volts;
 			own.lastReadAt = record.recordedAt;
+			own.levelIsFresh = true;
 			own.implausibleReading = record.payload.levelDbm === null;
 		}
 	}
@@ -98,6 +107,7 @@ function emptyEnd(): EndSituation {
 		lastLevelDbm: null,
 		lastVolts: null,
 		lastReadAt: null,
+		levelIsFresh: false,
 		implausibleReading: false
 	};
 }

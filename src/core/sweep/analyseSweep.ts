@@ -1,50 +1,12 @@
 import { halfPowerBeamwidthDeg } from '../antenna/gain';
-import type { Axis } from '../ends';
-import { makeLevelCurve, type LevelCurve, type LevelCurvePoint } from '../radio/levelCurve';
+import { makeLevelCurve, type LevelCurve } from '../radio/levelCurve';
 import { levelText } from '../units/text';
 import { fitCut, HIGHEST_FLOOR_DBM, type CutFit, type CutSample } from './cutFit';
-import { findLobes, smoothCut, type Lobe } from './lobes';
+import { findLobes, smoothCut } from './lobes';
 import { describeSweep } from './sweepReasons';
+import type { SweepAnalysis, SweepInput, SweepSample, SweepVerdict } from './sweepTypes';
 
-export interface SweepSample {
-	/** Seconds from the start of the sweep, where recorded. */
-	elapsedS?: number | undefined;
-	positionDeg: number;
-	levelV: number;
-}
-
-export interface SweepInput {
-	axis: Axis | 'elevation';
-	frequencyGhz: number;
-	dishDiameterM: number;
-	/** Half-power beamwidth from the catalogue; without it 70·λ/D is the ruler. */
-	beamwidthDeg?: number | undefined;
-	plannedLevelDbm: number;
-	levelCurve: readonly LevelCurvePoint[];
-	samples: readonly SweepSample[];
-}
-
-export type SweepVerdict = 'main-lobe' | 'beside-main-lobe' | 'no-signal' | 'implausible-reading';
-
-export interface SweepAnalysis {
-	verdict: SweepVerdict;
-	/** Where this axis points at the far end; beside the main lobe: the middle of the ring. */
-	centreDeg: number | null;
-	/** One-sigma uncertainty of the centre, degrees. */
-	centreSigmaDeg: number | null;
-	/** Highest smoothed level of the cut. */
-	peakLevelDbm: number | null;
-	peakPositionDeg: number | null;
-	/** Planned level minus the highest level, dB; positive is short. */
-	shortfallDb: number | null;
-	lobes: Lobe[];
-	beamwidthDeg: number;
-	/** Probability that the verdict is right, 0.5 to 0.999. */
-	confidence: number;
-	/** Samples left out: voltages the port cannot give. */
-	excludedSamples: number;
-	reasons: string[];
-}
+export type { SweepAnalysis, SweepInput, SweepSample, SweepVerdict } from './sweepTypes';
 
 /** Fewer samples say nothing about a lobe. */
 export const FEWEST_SWEEP_SAMPLES = 5;

@@ -1,6 +1,6 @@
 import { numberText } from '../units/text';
 import type { CutCentre } from './cutFit';
-import type { SweepAnalysis } from './analyseSweep';
+import type { SweepAnalysis } from './sweepTypes';
 
 /** Lobes that stand within this of the highest count when lobes are compared, dB. */
 const COMPARABLE_DB = 14;
