@@ -86,6 +86,7 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 		await page.getByRole('button', { name: `${end} is in the alignment state` }).click();
 		await page.getByRole('link', { name: 'Go on to align' }).click();
 	}
+	await expect(a.page.getByTestId('next-step')).toHaveAttribute('data-step', 'read');
 	await expect(b.page.getByTestId('next-step')).toHaveAttribute('data-step', 'wait');
 	await expect(b.page.getByText('Hands off the dish')).toBeVisible();
 

@@ -1,0 +1,89 @@
+/**
+ * `node scripts/screenshots.mjs [--out folder] [name …]`: pictures of the main views of a running demo
+ * (`npm run demo`), by default into docs/screenshots.
+ */
+import { chromium } from '@playwright/test';
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { ROOT } from './lib/setup.mjs';
+
+const args = process.argv.slice(2);
+const outAt = args.indexOf('--out');
+const folder = outAt >= 0 ? args.splice(outAt, 2)[1] : join(ROOT, 'docs', 'screenshots');
+const address = process.env.SKIAXIS_ADDRESS ?? 'http://127.0.0.1:8640';
+mkdirSync(folder, { recursive: true });
+
+const DESK = { width: 1280, height: 800 };
+const PHONE = { width: 390, height: 844 };
+const ALIGN = 'Tern Stack to Kelp Head';
+const PLAN = 'Lantern Reach to Saltbeck Quay';
+const DONE = 'Lantern Reach to Hollow Ness';
+
+/** Name of the picture, who looks, where, and what is done before it is taken. */
+const SHOTS = [
+	['sign-in', undefined, DESK, () => '/sign-in'],
+	['hops', 'planner', DESK, () => '/'],
+	['sites', 'planner', DESK, () => '/sites'],
+	['plan-desk', 'planner', DESK, (hop) => `/hops/${hop(PLAN)}/a/prepare`],
+	['plan-phone', 'planner', PHONE, (hop) => `/hops/${hop(PLAN)}/a/prepare`],
+	['sheet', 'crew-a', DESK, (hop) => `/hops/${hop(ALIGN)}/a/sheet`],
+	['power-phone', 'crew-b', PHONE, (hop) => `/hops/${hop('Kelp Head to Saltbeck Quay')}/b/power`],
+	['align-desk', 'crew-a', DESK, (hop) => `/hops/${hop(ALIGN)}/a/align`],
+	['align-phone', 'crew-a', PHONE, (hop) => `/hops/${hop(ALIGN)}/a/align`],
+	['align-night', 'crew-a', DESK, (hop) => `/hops/${hop(ALIGN)}/a/align`, { theme: 'night' }],
+	['align-far-phone', 'crew-b', PHONE, (hop) => `/hops/${hop(ALIGN)}/b/align`],
+	[
+		'keypad-phone',
+		'crew-a',
+		PHONE,
+		(hop) => `/hops/${hop(ALIGN)}/a/align`,
+		{
+			act: async (page) => {
+				await page.getByRole('button', { name: 'Type readings instead' }).click();
+				await page.getByRole('button', { name: 'Type a reading' }).first().click();
+				for (const key of ['2', 'Decimal point', '1', '4']) {
+					await page.getByRole('dialog').getByRole('button', { name: key, exact: true }).click();
+				}
+			}
+		}
+	],
+	['fix-desk', 'crew-a', DESK, (hop) => `/hops/${hop(DONE)}/a/fix`],
+	['accept-desk', 'acceptor', DESK, (hop) => `/hops/${hop(DONE)}/a/accept`],
+	['accept-phone', 'acceptor', PHONE, (hop) => `/hops/${hop(DONE)}/a/accept`]
+];
+
+const wanted = SHOTS.filter(([name]) => args.length === 0 || args.includes(name));
+const browser = await chromium.launch({
+	executablePath: '/usr/bin/chromium',
+	args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run']
+});
+try {
+	for (const [name, who, viewport, pathOf, { theme = 'day', act, full = false } = {}] of wanted) {
+		const context = await browser.newContext({ viewport });
+		const page = await context.newPage();
+		const open = async (path) => {
+			await page.goto(address + path);
+			await page.waitForSelector('html[data-alive]');
+		};
+		const ids = new Map();
+		if (who) {
+			await open('/sign-in');
+			await page.evaluate((t) => localStorage.setItem('skiaxis-theme', t), theme);
+			await page.getByLabel('Name', { exact: true }).fill(who);
+			await page.getByLabel('Password').fill('salt-wind-and-rope');
+			await page.getByRole('button', { name: 'Sign in' }).click();
+			await page.getByRole('heading', { name: 'Hops' }).waitFor();
+			const { rows } = await page.evaluate(async () => (await fetch('/api/v1/hops')).json());
+			for (const row of rows) ids.set(row.name, row.id);
+		}
+		await open(pathOf((hop) => ids.get(hop)));
+		await page.waitForTimeout(900);
+		await act?.(page);
+		await page.waitForTimeout(300);
+		await page.screenshot({ path: join(folder, `${name}.png`), fullPage: full });
+		console.log(name);
+		await context.close();
+	}
+} finally {
+	await browser.close();
+}
