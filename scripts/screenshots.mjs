@@ -19,16 +19,39 @@ const ALIGN = 'Tern Stack to Kelp Head';
 const PLAN = 'Lantern Reach to Saltbeck Quay';
 const DONE = 'Lantern Reach to Hollow Ness';
 
+/** Follows the screen until a sweep is read and the next move is known. */
+async function untilMove(page) {
+	const panel = page.getByTestId('next-step');
+	for (let i = 0; i < 6; i++) {
+		if ((await panel.getAttribute('data-step')) === 'move') return;
+		await panel.locator('.btn-main').click();
+		await page.waitForTimeout(1500);
+		await page.waitForFunction(
+			() => document.querySelector('[data-testid=next-step]')?.dataset.step !== 'sweeping',
+			undefined,
+			{ timeout: 60_000 }
+		);
+		await page.waitForTimeout(1500);
+	}
+}
+
 /** Name of the picture, who looks, where, and what is done before it is taken. */
 const SHOTS = [
 	['sign-in', undefined, DESK, () => '/sign-in'],
 	['hops', 'planner', DESK, () => '/'],
 	['sites', 'planner', DESK, () => '/sites'],
 	['plan-desk', 'planner', DESK, (hop) => `/hops/${hop(PLAN)}/a/prepare`],
+	[
+		'plan-figures',
+		'planner',
+		DESK,
+		(hop) => `/hops/${hop(PLAN)}/a/prepare`,
+		{ act: (page) => page.getByRole('row', { name: /Declination/ }).scrollIntoViewIfNeeded() }
+	],
 	['plan-phone', 'planner', PHONE, (hop) => `/hops/${hop(PLAN)}/a/prepare`],
 	['sheet', 'crew-a', DESK, (hop) => `/hops/${hop(ALIGN)}/a/sheet`],
 	['power-phone', 'crew-b', PHONE, (hop) => `/hops/${hop('Kelp Head to Saltbeck Quay')}/b/power`],
-	['align-desk', 'crew-a', DESK, (hop) => `/hops/${hop(ALIGN)}/a/align`],
+	['align-desk', 'crew-a', DESK, (hop) => `/hops/${hop(ALIGN)}/a/align`, { act: untilMove }],
 	['align-phone', 'crew-a', PHONE, (hop) => `/hops/${hop(ALIGN)}/a/align`],
 	['align-night', 'crew-a', DESK, (hop) => `/hops/${hop(ALIGN)}/a/align`, { theme: 'night' }],
 	['align-far-phone', 'crew-b', PHONE, (hop) => `/hops/${hop(ALIGN)}/b/align`],

@@ -161,9 +161,11 @@
 							>{sureInWords(own.lastSweep.analysis.confidence)}</span
 						>
 					</p>
-					<ul class="mt-1 list-disc pl-5 text-[0.95rem]">
-						{#each own.lastSweep.analysis.reasons as reason, i (i)}<li>{reason}</li>{/each}
-					</ul>
+					{#if step.why[0] !== own.lastSweep.analysis.reasons[0]}
+						<ul class="mt-1 list-disc pl-5 text-[0.95rem]">
+							{#each own.lastSweep.analysis.reasons as reason, i (i)}<li>{reason}</li>{/each}
+						</ul>
+					{/if}
 				</div>
 			{/if}
 		{:else}
