@@ -4,6 +4,7 @@ import { defineConfig } from 'vite';
 
 export default defineConfig({
 	plugins: [tailwindcss(), sveltekit()],
+	assetsInclude: ['**/*.tif'],
 	worker: { format: 'es' },
 	build: { target: 'es2022' }
 });

@@ -17,6 +17,8 @@ const DESK = { width: 1280, height: 800 };
 const PHONE = { width: 390, height: 844 };
 const ALIGN = 'Tern Stack to Kelp Head';
 const PLAN = 'Lantern Reach to Saltbeck Quay';
+const WRONG = 'Skerry Light to Tern Stack';
+const FOUR = 'Lantern Reach to Kelp Head';
 const DONE = 'Lantern Reach to Hollow Ness';
 
 /** Follows the screen until a sweep is read and the next move is known. */
@@ -35,20 +37,95 @@ async function untilMove(page) {
 	}
 }
 
+/** Opens a sheet of the plan and brings it to the top. */
+const toSheet = (name) => async (page) => {
+	await page.getByRole('tab', { name }).click();
+	await page.waitForTimeout(900);
+	await page.getByTestId('plan-verdict').evaluate((element) => element.scrollIntoView());
+};
+
 /** Name of the picture, who looks, where, and what is done before it is taken. */
 const SHOTS = [
 	['sign-in', undefined, DESK, () => '/sign-in'],
 	['hops', 'planner', DESK, () => '/'],
 	['sites', 'planner', DESK, () => '/sites'],
-	['plan-desk', 'planner', DESK, (hop) => `/hops/${hop(PLAN)}/a/prepare`],
 	[
-		'plan-figures',
+		'plan-desk',
 		'planner',
 		DESK,
 		(hop) => `/hops/${hop(PLAN)}/a/prepare`,
-		{ act: (page) => page.getByRole('row', { name: /Declination/ }).scrollIntoViewIfNeeded() }
+		{ act: toSheet('Sites and parts') }
 	],
-	['plan-phone', 'planner', PHONE, (hop) => `/hops/${hop(PLAN)}/a/prepare`],
+	['plan-path', 'planner', DESK, (hop) => `/hops/${hop(PLAN)}/a/prepare`, { act: toSheet('Path') }],
+	[
+		'plan-availability',
+		'planner',
+		DESK,
+		(hop) => `/hops/${hop(PLAN)}/a/prepare`,
+		{ act: toSheet('Availability') }
+	],
+	[
+		'plan-review',
+		'planner',
+		DESK,
+		(hop) => `/hops/${hop(WRONG)}/a/prepare`,
+		{ act: toSheet('Review') }
+	],
+	[
+		'plan-path-phone',
+		'planner',
+		PHONE,
+		(hop) => `/hops/${hop(PLAN)}/a/prepare`,
+		{ act: toSheet('Path') }
+	],
+	[
+		'plan-channel',
+		'planner',
+		DESK,
+		(hop) => `/hops/${hop(FOUR)}/a/prepare`,
+		{ act: toSheet('Channel') }
+	],
+	[
+		'plan-levels',
+		'planner',
+		DESK,
+		(hop) => `/hops/${hop(FOUR)}/a/prepare`,
+		{ act: toSheet('Levels') }
+	],
+	[
+		'plan-pointing',
+		'planner',
+		DESK,
+		(hop) => `/hops/${hop(PLAN)}/a/prepare`,
+		{ act: toSheet('Pointing') }
+	],
+	[
+		'plan-looks',
+		'planner',
+		DESK,
+		(hop) => `/hops/${hop(PLAN)}/a/prepare`,
+		{ act: toSheet('First looks') }
+	],
+	[
+		'plan-parts',
+		'planner',
+		DESK,
+		(hop) => `/hops/${hop(FOUR)}/a/prepare`,
+		{ act: toSheet('Parts list') }
+	],
+	['map', 'planner', DESK, () => '/map', { act: (page) => page.waitForTimeout(3500) }],
+	[
+		'site',
+		'planner',
+		DESK,
+		() => '/sites',
+		{
+			act: async (page) => {
+				await page.getByRole('link', { name: 'Tern Stack' }).click();
+				await page.waitForTimeout(800);
+			}
+		}
+	],
 	['sheet', 'crew-a', DESK, (hop) => `/hops/${hop(ALIGN)}/a/sheet`],
 	['power-phone', 'crew-b', PHONE, (hop) => `/hops/${hop('Kelp Head to Saltbeck Quay')}/b/power`],
 	['align-desk', 'crew-a', DESK, (hop) => `/hops/${hop(ALIGN)}/a/align`, { act: untilMove }],

@@ -15,6 +15,6 @@ if (!existsSync(`${ROOT}build/index.js`)) {
 	console.error('There is no build yet. Run: npm run build');
 	process.exit(2);
 }
-process.env.BODY_SIZE_LIMIT ??= '5M';
+process.env.BODY_SIZE_LIMIT ??= '64M';
 process.env.SHUTDOWN_TIMEOUT ??= '3';
 await import('../build/index.js');

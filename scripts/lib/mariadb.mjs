@@ -123,6 +123,8 @@ export async function startMariadb(folder, { port, say = () => {} } = {}) {
 			`--pid-file=${pidFile}`,
 			`--port=${usePort}`,
 			'--bind-address=127.0.0.1',
+			// Rasters of terrain and attachments are kept in the database.
+			'--max-allowed-packet=128M',
 			'--skip-name-resolve',
 			'--character-set-server=utf8mb4',
 			'--collation-server=utf8mb4_unicode_ci',

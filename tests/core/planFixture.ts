@@ -1,7 +1,19 @@
 import { readFileSync } from 'node:fs';
-import type { Catalogue, DishPart, FeederPart, MountPart, RadioPart } from '$core/catalogue/parts';
+import type { CouplingPart } from '$core/catalogue/coupling';
+import type {
+	CablePart,
+	Catalogue,
+	DishPart,
+	FeederPart,
+	MountPart,
+	RadioPart
+} from '$core/catalogue/parts';
+import { END_DEFAULTS, HOP_DEFAULTS } from '$core/budget/planDefaults';
+import { climateOf } from '$core/budget/climate';
 import { planHop, type HopPlan } from '$core/budget/hopPlan';
-import type { EndPlanInput, HopPlanInput } from '$core/budget/planInput';
+import type { EndPlanInput, HopPlanInput, SiteConditions } from '$core/budget/planInput';
+import { inverseGeodesic, type GeoPoint } from '$core/geodesy/geodesic';
+import type { TerrainProfile } from '$core/path/samplePath';
 import { REFERENCE_AIR } from '$core/propagation/gas';
 
 const load = <T>(name: string): T =>
@@ -11,7 +23,9 @@ export const catalogue: Catalogue = {
 	radios: load<RadioPart[]>('radios'),
 	dishes: load<DishPart[]>('dishes'),
 	mounts: load<MountPart[]>('mounts'),
-	feeders: load<FeederPart[]>('feeders')
+	feeders: load<FeederPart[]>('feeders'),
+	couplings: load<CouplingPart[]>('couplings'),
+	cables: load<CablePart[]>('cables')
 };
 
 export function part<T extends { code: string }>(parts: readonly T[], code: string): T {
@@ -20,14 +34,51 @@ export function part<T extends { code: string }>(parts: readonly T[], code: stri
 	return found;
 }
 
+/** Known in every respect, as a site is that somebody has visited. */
+export const KNOWN_CONDITIONS: SiteConditions = {
+	pipeDiameterMm: 89,
+	pipeLeanDeg: 0.2,
+	earthPoint: 'Bar',
+	supplyV: 50,
+	indoorPlace: 'Hut',
+	access: 'Track',
+	hazards: '',
+	gridCentralMeridianDeg: null
+};
+
+/** Two hills at the ends of a path and the sea between. */
+export function seaProfile(
+	from: GeoPoint,
+	to: GeoPoint,
+	groundA: number,
+	groundB: number
+): TerrainProfile {
+	const { lengthM } = inverseGeodesic(from, to);
+	return {
+		source: 'made up',
+		from,
+		to,
+		distancesM: [0, 0.04, 0.1, 0.5, 0.9, 0.96, 1].map((share) => share * lengthM),
+		groundsAmslM: [groundA, groundA - 60, 0, 0, 0, groundB - 60, groundB]
+	};
+}
+
+const WEST: GeoPoint = { latitudeDeg: -46.2, longitudeDeg: -118.4 };
+const EAST: GeoPoint = { latitudeDeg: -46.24, longitudeDeg: -118.286 };
+
 /** A 26 GHz hop of about 9.8 km between two made-up islands; every field may be replaced. */
 export function hopInput(
 	change: Partial<HopPlanInput> = {},
 	ends: { A?: Partial<EndPlanInput>; B?: Partial<EndPlanInput> } = {}
 ): HopPlanInput {
 	const end = (own: Partial<EndPlanInput>): EndPlanInput => ({
+		...END_DEFAULTS,
 		siteName: 'Site',
-		position: { latitudeDeg: -46.2, longitudeDeg: -118.4 },
+		position: WEST,
+		subBandUnit: '2H',
+		cable: part(catalogue.cables, 'DC-25'),
+		cableLengthM: 40,
+		conditions: KNOWN_CONDITIONS,
 		groundAmslM: 212,
 		antennaHeightAglM: 24,
 		radio: part(catalogue.radios, 'RU-26'),
@@ -45,12 +96,23 @@ export function hopInput(
 		...own
 	});
 	return {
+		...HOP_DEFAULTS,
+		path: { ...HOP_DEFAULTS.path, profile: seaProfile(WEST, EAST, 212, 160) },
+		climate: climateOf({
+			broad: 'temperate-maritime',
+			rainRate001MmH: 30,
+			gradientDn1: -200,
+			lowK: 0.7,
+			source: 'gauges'
+		}),
+		requiredAvailabilityPercent: 99.9,
 		hopName: 'Test hop',
 		ends: {
 			A: end({ siteName: 'West', ...ends.A }),
 			B: end({
 				siteName: 'East',
-				position: { latitudeDeg: -46.24, longitudeDeg: -118.286 },
+				position: EAST,
+				subBandUnit: '2L',
 				groundAmslM: 160,
 				transmitFrequencyGhz: 25.22,
 				...ends.B

@@ -135,6 +135,8 @@ export function hopBody(
 export interface TestHop {
 	id: string;
 	version: number;
+	/** What it was made from. */
+	body: object;
 }
 
 /** A hop of about 6 km with members; issued unless said otherwise. */
@@ -145,12 +147,8 @@ export async function newHop(
 ): Promise<TestHop> {
 	const a = await newSite(planner);
 	const b = await newSite(planner);
-	const hop = await call<TestHop>(
-		planner,
-		'POST',
-		'/hops',
-		hopBody(a, b, { practice: options.practice ?? true })
-	);
+	const body = hopBody(a, b, { practice: options.practice ?? true });
+	const hop = await call<TestHop>(planner, 'POST', '/hops', body);
 	if (hop.status !== 201) throw new Error(hop.text);
 	if (members.length) {
 		await call(planner, 'PUT', `/hops/${hop.body.id}/members`, {
@@ -158,13 +156,40 @@ export async function newHop(
 		});
 	}
 	if (options.issue !== false) {
+		await acceptWarnings(planner, hop.body, body);
 		const issued = await call(planner, 'POST', `/hops/${hop.body.id}/revisions`, {
 			id: randomUUID(),
 			version: hop.body.version
 		});
 		if (issued.status !== 201) throw new Error(issued.text);
 	}
-	return hop.body;
+	return { ...hop.body, body };
+}
+
+/** Accepts every warning of a draft in writing, as a planner would who has looked. */
+export async function acceptWarnings(
+	planner: Caller,
+	hop: Pick<TestHop, 'id' | 'version'>,
+	body: object
+): Promise<void> {
+	const review = await call<{ findings: { severity: string; code: string; field: string }[] }>(
+		planner,
+		'GET',
+		`/hops/${hop.id}/review`
+	);
+	const acceptances = Object.fromEntries(
+		review.body.findings
+			.filter((finding) => finding.severity === 'warning')
+			.map((finding) => [`${finding.code} ${finding.field}`, 'Looked at on site.'])
+	);
+	const { plan, ...rest } = body as { plan: object };
+	const saved = await call<TestHop>(planner, 'PUT', `/hops/${hop.id}`, {
+		...rest,
+		plan: { ...plan, acceptances },
+		version: hop.version
+	});
+	if (saved.status !== 200) throw new Error(saved.text);
+	hop.version = saved.body.version;
 }
 
 export function record(

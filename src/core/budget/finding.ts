@@ -1,6 +1,9 @@
-/** Something a plan says about itself: an error blocks issuing, a warning is printed on the sheet. */
+/**
+ * Something a plan says about itself: an error blocks issuing, a warning must be accepted in writing,
+ * a note is only said.
+ */
 export interface PlanFinding {
-	severity: 'error' | 'warning';
+	severity: 'error' | 'warning' | 'note';
 	code: string;
 	/** Path of the input it concerns, such as `ends.A.transmitPowerDbm`. */
 	field: string;

@@ -1,245 +1,167 @@
-import { findDishAt, type DishAtFrequency } from '../antenna/dishAt';
-import type { RadioPart } from '../catalogue/parts';
-import { ENDS, farEnd, type End, type PerEnd } from '../ends';
-import { compassBearingDeg, magneticDeclination } from '../geodesy/declination';
-import { inverseGeodesic, type GeodesicLine } from '../geodesy/geodesic';
-import { antennaTiltDeg } from '../geodesy/tilt';
-import { feederLossDb } from '../feeder/loss';
-import { freeSpaceLossDb } from '../propagation/freeSpace';
-import { gasAttenuation } from '../propagation/gas';
-import { makeLevelCurve, type LevelCurveDirection } from '../radio/levelCurve';
-import { checkOverload, type OverloadVerdict } from '../radio/overload';
-import { receiverFloorDbm } from '../radio/receiverFloor';
-import type { PlanFinding } from './finding';
-import { levelText } from '../units/text';
-import { findInputProblems } from './planChecks';
-import type { EndPlanInput, HopPlanInput } from './planInput';
+import { dcSupply } from '../build/dcSupply';
+import { hoistClass } from '../build/hoist';
+import { farEnd, type End, type PerEnd } from '../ends';
+import { exposureDistance, type ExposureDistance } from '../firstlook/exposure';
+import { pointingLossDb, windLook } from '../firstlook/wind';
+import { inverseGeodesic } from '../geodesy/geodesic';
+import { clearanceRules, judgeClearance, type ClearanceVerdict } from '../path/clearanceSchool';
+import { hopAvailability } from './availability';
+import { carriersOf, CONFIGURATION_RULES } from './configuration';
+import { directionBudget, requireDishAt, type DirectionBudget } from './directionBudget';
+import { findInputProblems, isFatal } from './planChecks';
+import type { HopPlanInput } from './planInput';
+import type {
+	ClearanceSummary,
+	EndElectrical,
+	FirstLook,
+	HopPlan,
+	HopPlanResult
+} from './planTypes';
+import { pointingOf } from './pointingPlan';
+import { resultFindings } from './resultChecks';
 
-/** Where one end's dish must look. */
-export interface Pointing {
-	azimuthTrueDeg: number;
-	azimuthCompassDeg: number;
-	declinationDeg: number;
-	magneticModel: string;
-	magneticModelOutdated: boolean;
-	tiltDeg: number;
-	antennaHeightAmslM: number;
-}
-
-/** One direction of the hop, named by the end that receives. */
-export interface DirectionBudget {
-	receivingEnd: End;
-	frequencyGhz: number;
-	transmitGainDbi: number;
-	receiveGainDbi: number;
-	transmitFeederLossDb: number;
-	receiveFeederLossDb: number;
-	freeSpaceLossDb: number;
-	gasLossDb: number;
-	additionalLossDb: number;
-	/** Level in the alignment state: fixed power, fixed modulation, dry weather. */
-	plannedLevelDbm: number;
-	/** Level at operating power. */
-	operatingLevelDbm: number;
-	toleranceDb: number;
-	/** The same at the receiving radio's own port. */
-	plannedVolts: number;
-	lowestAcceptedVolts: number;
-	highestAcceptedVolts: number;
-	betterDirection: LevelCurveDirection;
-	floorDbm: number;
-	/** Fade margin to each modulation's threshold, dB, at its own highest allowed power. */
-	margins: { modulation: string; thresholdDbm: number; marginDb: number; capacityMbitS: number }[];
-	overload: OverloadVerdict;
-}
-
-export interface EndElectrical extends DishAtFrequency {
-	/** Frequency this end receives on: its beam for aligning. */
-	receiveFrequencyGhz: number;
-}
-
-export interface HopPlan {
-	pathKm: number;
-	pointing: PerEnd<Pointing>;
-	/** Budget of the direction received at each end. */
-	received: PerEnd<DirectionBudget>;
-	/** The dish at each end, at the frequency it receives. */
-	dish: PerEnd<EndElectrical>;
-	findings: PlanFinding[];
-}
-
-/** A plan, or the errors that keep it from being computed at all. */
-export type HopPlanResult =
-	{ kind: 'plan'; plan: HopPlan } | { kind: 'impossible'; findings: PlanFinding[] };
+export type { DirectionBudget } from './directionBudget';
+export type {
+	CarrierBudget,
+	ClearanceSummary,
+	EndElectrical,
+	FirstLook,
+	HopPlan,
+	HopPlanResult
+} from './planTypes';
+export type { Pointing } from './pointingPlan';
 
 /**
- * Computes a single-radio hop from the choices of its planner: geometry, losses, the planned level
- * of both directions in dBm and volts of each receiving radio's own port, overload, and findings.
- *
- * RSL = P_tx − L_feed,tx + G_tx − FSPL − gas − additional + G_rx − L_feed,rx.
+ * Computes a hop from the choices of its planner: geometry, path, losses, the planned level of both
+ * directions of every carrier in dBm and volts of each receiving radio's own port, overload,
+ * availability, first looks, and findings.
  *
  * Expected mistakes of a plan come back as findings; the function throws only on shapes that the
  * caller's validation should have refused.
  */
 export function planHop(input: HopPlanInput): HopPlanResult {
 	const problems = findInputProblems(input);
-	if (problems.some((finding) => finding.severity === 'error')) {
-		return { kind: 'impossible', findings: problems };
-	}
+	if (problems.some(isFatal)) return { kind: 'impossible', findings: problems };
 	const line = inverseGeodesic(input.ends.A.position, input.ends.B.position);
+	const pathKm = line.lengthM / 1000;
+	const carriers = carriersOf(input);
+	const budgets = new Map(
+		carriers.map((carrier) => [
+			carrier.number,
+			perEnd((end) => directionBudget(input, carrier, pathKm, end))
+		])
+	);
 	const dish = perEnd((end) => electricalAt(input, end));
+	const received = budgets.get(1)!;
 	const plan: HopPlan = {
-		pathKm: line.lengthM / 1000,
-		pointing: perEnd((end) => pointingOf(input, line, end)),
-		received: perEnd((end) => budgetReceivedAt(input, line.lengthM / 1000, end)),
+		pathKm,
+		pointing: perEnd((end) => pointingOf(input, line, end, dish[end].beamwidthDeg)),
+		received,
 		dish,
+		carriers: carriers.map(({ number, role, name, polarization }) => ({
+			number,
+			role,
+			name,
+			polarization,
+			received: budgets.get(number)!
+		})),
+		clearance: summaryOf(clearanceOf(input, pathKm)),
+		availability: hopAvailability(input, carriers, budgets, pathKm),
+		firstLook: perEnd((end) => firstLookAt(input, budgets, dish[end], end)),
 		findings: problems
 	};
-	return { kind: 'plan', plan: { ...plan, findings: [...problems, ...resultFindings(plan)] } };
+	return {
+		kind: 'plan',
+		plan: { ...plan, findings: [...problems, ...resultFindings(input, plan)] }
+	};
 }
 
 function perEnd<T>(make: (end: End) => T): PerEnd<T> {
 	return { A: make('A'), B: make('B') };
 }
 
-function antennaAmslM(end: EndPlanInput): number {
-	return end.groundAmslM + end.antennaHeightAglM;
-}
-
 function electricalAt(input: HopPlanInput, end: End): EndElectrical {
 	const receiveFrequencyGhz = input.ends[farEnd(end)].transmitFrequencyGhz;
+	return { ...requireDishAt(input.ends[end].dish, receiveFrequencyGhz), receiveFrequencyGhz };
+}
+
+/** The whole clearance verdict with every point, for charts; undefined without a profile. */
+export function clearanceOf(input: HopPlanInput, pathKm: number): ClearanceVerdict | undefined {
+	const { profile, obstacles, school, obstruction } = input.path;
+	if (!profile) return undefined;
+	const lowest = Math.min(input.ends.A.transmitFrequencyGhz, input.ends.B.transmitFrequencyGhz);
+	const antenna = (end: End): number =>
+		input.ends[end].groundAmslM + input.ends[end].antennaHeightAglM;
+	return judgeClearance({
+		profile,
+		obstacles,
+		antennaAmslM: { A: antenna('A'), B: antenna('B') },
+		// The lower frequency has the larger Fresnel zone.
+		frequencyGhz: lowest,
+		rules: clearanceRules({
+			school,
+			pathKm,
+			medianK: input.kFactor,
+			lowK: input.climate.lowK,
+			climate: input.climate.kind,
+			obstruction
+		}),
+		school
+	});
+}
+
+function summaryOf(verdict: ClearanceVerdict | undefined): ClearanceSummary | null {
+	if (!verdict) return null;
 	return {
-		...requireDishAt(input.ends[end], receiveFrequencyGhz),
-		receiveFrequencyGhz
+		schoolInWords: verdict.schoolInWords,
+		holds: verdict.holds,
+		checks: verdict.checks.map(
+			({ kFactor, wantedRatio, why, worstRatio, holds, missingM, clearance }) => ({
+				kFactor,
+				wantedRatio,
+				why,
+				worstRatio,
+				worstDistanceKm: (clearance.worst?.distanceM ?? 0) / 1000,
+				worstObstacle: clearance.worst?.obstacle ?? null,
+				holds,
+				missingM
+			})
+		)
 	};
 }
 
-function requireDishAt(end: EndPlanInput, frequencyGhz: number): DishAtFrequency {
-	const found = findDishAt(end.dish, frequencyGhz);
-	if (!found) throw new Error(`dish ${end.dish.code} has no band at ${frequencyGhz} GHz`);
-	return found;
-}
-
-function pointingOf(input: HopPlanInput, line: GeodesicLine, end: End): Pointing {
-	const own = input.ends[end];
-	const far = input.ends[farEnd(end)];
-	const azimuthTrueDeg = end === 'A' ? line.azimuthAtFirstDeg : line.azimuthAtSecondDeg;
-	const declination = magneticDeclination(own.position, antennaAmslM(own), input.workDate);
-	return {
-		azimuthTrueDeg,
-		azimuthCompassDeg: compassBearingDeg(azimuthTrueDeg, declination.declinationDeg),
-		declinationDeg: declination.declinationDeg,
-		magneticModel: declination.modelName,
-		magneticModelOutdated: declination.outsideModelYears,
-		tiltDeg: antennaTiltDeg(antennaAmslM(own), antennaAmslM(far), line.lengthM, input.kFactor),
-		antennaHeightAmslM: antennaAmslM(own)
-	};
-}
-
-function budgetReceivedAt(input: HopPlanInput, pathKm: number, end: End): DirectionBudget {
-	const receiver = input.ends[end];
-	const sender = input.ends[farEnd(end)];
-	const frequencyGhz = sender.transmitFrequencyGhz;
-	const transmitGainDbi = requireDishAt(sender, frequencyGhz).gainDbi;
-	const receiveGainDbi = requireDishAt(receiver, frequencyGhz).gainDbi;
-	const transmitFeederLossDb = feederLossDb(sender.feeder, frequencyGhz, sender.feederLengthM);
-	const receiveFeederLossDb = feederLossDb(receiver.feeder, frequencyGhz, receiver.feederLengthM);
-	const spaceLossDb = freeSpaceLossDb(frequencyGhz, pathKm);
-	const gasLossDb = gasAttenuation(frequencyGhz, input.air).totalDbKm * pathKm;
-	const gainLessLossDb =
-		transmitGainDbi +
-		receiveGainDbi -
-		transmitFeederLossDb -
-		receiveFeederLossDb -
-		spaceLossDb -
-		gasLossDb -
-		input.additionalLossDb;
-	const plannedLevelDbm = sender.alignmentPowerDbm + gainLessLossDb;
-	const curve = makeLevelCurve(receiver.radio.levelPort.curve);
-	const windowVolts = [
-		curve.voltsAt(plannedLevelDbm - input.toleranceDb),
-		curve.voltsAt(plannedLevelDbm + input.toleranceDb)
-	];
-	return {
-		receivingEnd: end,
-		frequencyGhz,
-		transmitGainDbi,
-		receiveGainDbi,
-		transmitFeederLossDb,
-		receiveFeederLossDb,
-		freeSpaceLossDb: spaceLossDb,
-		gasLossDb,
-		additionalLossDb: input.additionalLossDb,
-		plannedLevelDbm,
-		operatingLevelDbm: sender.transmitPowerDbm + gainLessLossDb,
-		toleranceDb: input.toleranceDb,
-		plannedVolts: curve.voltsAt(plannedLevelDbm),
-		lowestAcceptedVolts: Math.min(...windowVolts),
-		highestAcceptedVolts: Math.max(...windowVolts),
-		betterDirection: curve.direction,
-		floorDbm: receiverFloorDbm(input.channelWidthMhz, receiver.radio.noiseFigureDb),
-		margins: marginsOf(input, sender, receiver.radio, gainLessLossDb),
-		overload: checkOverload(plannedLevelDbm, receiver.radio, sender.alignmentPowerDbm, sender.radio)
-	};
-}
-
-function marginsOf(
+function firstLookAt(
 	input: HopPlanInput,
-	sender: EndPlanInput,
-	receiver: RadioPart,
-	gainLessLossDb: number
-): DirectionBudget['margins'] {
-	const floor = receiverFloorDbm(input.channelWidthMhz, receiver.noiseFigureDb);
-	return sender.radio.modulations.map((modulation) => {
-		const thresholdDbm = floor + modulation.requiredSnrDb;
-		const powerDbm = Math.min(sender.transmitPowerDbm, modulation.maxPowerDbm);
-		return {
-			modulation: modulation.name,
-			thresholdDbm,
-			marginDb: powerDbm + gainLessLossDb - thresholdDbm,
-			capacityMbitS: modulation.mbitSPerMhz * input.channelWidthMhz
-		};
-	});
-}
-
-/** What only shows once the levels are known. */
-function resultFindings(plan: HopPlan): PlanFinding[] {
-	return ENDS.flatMap((end) => {
-		const found: PlanFinding[] = [];
-		const budget = plan.received[end];
-		const far = farEnd(end);
-		const { overload } = budget;
-		if (overload.kind !== 'fine') {
-			const remedy =
-				overload.powerToSetDbm === null
-					? `even the lowest power of ${far} is too much: add attenuation`
-					: `set ${far} to ${overload.powerToSetDbm} dBm while aligning`;
-			found.push({
-				severity: 'error',
-				code: `receiver-${overload.kind}`,
-				field: `ends.${far}.alignmentPowerDbm`,
-				message:
-					`The aligned level at ${end} (${levelText(budget.plannedLevelDbm)}) would ` +
-					`${overload.kind === 'damage' ? 'damage' : 'overload'} its receiver: ${remedy}. ` +
-					`Do not point off to lower it: on the slope every gust becomes a fade.`
-			});
-		}
-		if (budget.plannedLevelDbm < budget.floorDbm + 10) {
-			found.push({
-				severity: 'error',
-				code: 'level-near-floor',
-				field: `ends.${far}.alignmentPowerDbm`,
-				message: `The planned level at ${end} is only ${(budget.plannedLevelDbm - budget.floorDbm).toFixed(1)} dB above the receiver floor: nothing can be aligned on it.`
-			});
-		}
-		if (plan.pointing[end].magneticModelOutdated) {
-			found.push({
-				severity: 'warning',
-				code: 'magnetic-model-outdated',
-				field: 'workDate',
-				message: `${plan.pointing[end].magneticModel} does not cover the day of the work; the compass bearing at ${end} may be off.`
-			});
-		}
-		return found;
-	});
+	budgets: ReadonlyMap<number, PerEnd<DirectionBudget>>,
+	dish: EndElectrical,
+	end: End
+): FirstLook {
+	const own = input.ends[end];
+	const rule = CONFIGURATION_RULES[input.configuration.kind];
+	// What this end radiates is in the budgets that the far end receives.
+	const eirpDbm = Math.max(...[...budgets.values()].map((b) => b[farEnd(end)].eirpDbm));
+	const powerDbm = eirpDbm - dish.gainDbi;
+	const exposure = (referenceWM2: number): ExposureDistance =>
+		exposureDistance({ eirpDbm, powerDbm, diameterM: own.dish.diameterM, referenceWM2 });
+	const pieces = [own.dish.weightKg + own.mount.weightKg, own.radio.weightKg];
+	if (own.coupling && rule.couplings.length) pieces.push(own.coupling.weightKg);
+	if (rule.dishes === 2 && own.secondDish)
+		pieces.push(own.secondDish.weightKg + own.mount.weightKg);
+	const { operatingMS, survivalMS, mastSwayDeg } = input.wind;
+	return {
+		exposure: {
+			public: exposure(input.publicExposureWM2),
+			worker: exposure(input.workerExposureWM2)
+		},
+		wind: {
+			operating: windLook(operatingMS, own.dish.diameterM),
+			survival: windLook(survivalMS, own.dish.diameterM),
+			swayLossDb: pointingLossDb(mastSwayDeg, dish.beamwidthDeg)
+		},
+		supply:
+			own.cable && own.conditions.supplyV !== null
+				? dcSupply(own.conditions.supplyV, own.radio.consumptionW, own.cable, own.cableLengthM)
+				: null,
+		hoist: hoistClass(pieces)
+	};
 }

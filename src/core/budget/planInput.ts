@@ -1,10 +1,56 @@
-import type { DishPart, FeederPart, MountPart, RadioPart } from '../catalogue/parts';
+import type { CouplingPart } from '../catalogue/coupling';
+import type { CablePart, DishPart, FeederPart, MountPart, RadioPart } from '../catalogue/parts';
 import type { PerEnd } from '../ends';
 import type { GeoPoint } from '../geodesy/geodesic';
+import type { ClearanceSchool, ClimateKind, ObstructionKind } from '../path/clearanceSchool';
+import type { Obstacle } from '../path/pathClearance';
+import type { TerrainProfile } from '../path/samplePath';
 import type { Air } from '../propagation/gas';
 import type { LinearPolarization } from '../propagation/rain';
+import type { ConfigurationKind } from './configurationKinds';
 
-/** One end of a single-radio hop as the planner chose it, with its parts by value. */
+/** What was found or is known about the place, site by site; null is "nobody has said". */
+export interface SiteConditions {
+	pipeDiameterMm: number | null;
+	/** Lean of the mount pipe off plumb, degrees. */
+	pipeLeanDeg: number | null;
+	earthPoint: string;
+	/** Supply at the foot of the cable. */
+	supplyV: number | null;
+	indoorPlace: string;
+	access: string;
+	hazards: string;
+	/** Central meridian of the projected grid used on site drawings, degrees, for its convergence. */
+	gridCentralMeridianDeg: number | null;
+}
+
+/** Values of the climate about a hop, each with where it came from. */
+export interface ClimateInput {
+	kind: ClimateKind;
+	rainRate001MmH: number;
+	rainRateSource: string;
+	/** Refractivity gradient not exceeded for 1 % of the year, N/km. */
+	gradientDn1: number;
+	gradientSource: string;
+	/** Effective k exceeded for 99.9 % of the time. */
+	lowK: number;
+	lowKSource: string;
+	/** True while a value is the default of a broad climate rather than one for this place. */
+	isDefault: boolean;
+}
+
+export interface PathInput {
+	profile: TerrainProfile | null;
+	obstacles: readonly Obstacle[];
+	school: ClearanceSchool;
+	obstruction: ObstructionKind;
+}
+
+export interface Landmark extends GeoPoint {
+	name: string;
+}
+
+/** One end of a hop as the planner chose it, with its parts by value. */
 export interface EndPlanInput {
 	siteName: string;
 	position: GeoPoint;
@@ -16,15 +62,31 @@ export interface EndPlanInput {
 	mount: MountPart;
 	feeder: FeederPart;
 	feederLengthM: number;
+	/** Tightest bends of the run, mm; 0: none. */
+	bendEPlaneMm: number;
+	bendHPlaneMm: number;
 	polarization: LinearPolarization;
 	transmitFrequencyGhz: number;
+	/** Sub-band unit of the radio, such as `1L`; empty while nobody has said. */
+	subBandUnit: string;
 	/** Power in operation, dBm. */
 	transmitPowerDbm: number;
 	/** Fixed power while aligning, dBm. */
 	alignmentPowerDbm: number;
+	coupling: CouplingPart | null;
+	/** Second dish: of space diversity, or of the second band. */
+	secondDish: DishPart | null;
+	/** Height of its centre relative to the first, m; negative is below. */
+	secondDishOffsetM: number;
+	secondRadio: RadioPart | null;
+	secondTransmitFrequencyGhz: number | null;
+	secondPowerDbm: number;
+	cable: CablePart | null;
+	cableLengthM: number;
 	mountSide: 'left' | 'right' | 'centred';
 	landmark: string;
 	siteNotes: string;
+	conditions: SiteConditions;
 }
 
 export interface HopPlanInput {
@@ -33,9 +95,33 @@ export interface HopPlanInput {
 	channelWidthMhz: number;
 	/** Modulation wanted in operation. */
 	operatingModulation: string;
+	configuration: {
+		kind: ConfigurationKind;
+		/** Improvement of the interference canceller, dB; 0 without one. */
+		cancellerDb: number;
+	};
+	path: PathInput;
+	climate: ClimateInput;
+	/** Availability wanted of the operating modulation, percent of the year. */
+	requiredAvailabilityPercent: number;
+	multipathMethod: 'quick' | 'detailed';
+	/** Highest radiated power allowed (EIRP), dBm; null where none is typed. */
+	eirpLimitDbm: number | null;
+	/** Reference levels of the locality for exposure, W/m². */
+	publicExposureWM2: number;
+	workerExposureWM2: number;
+	wind: {
+		operatingMS: number;
+		survivalMS: number;
+		/** Lean of the mast at the operating wind, degrees. */
+		mastSwayDeg: number;
+	};
+	/** One-sigma uncertainty of the first heading and of the first tilt, degrees. */
+	search: { compassSigmaDeg: number; levelSigmaDeg: number };
+	landmarks: readonly Landmark[];
 	kFactor: number;
 	air: Air;
-	/** Losses the planner adds for what is not modelled (obstruction, radome), dB. */
+	/** Losses the planner adds for what is not modelled (radome, wet cover), dB. */
 	additionalLossDb: number;
 	/** Window about the planned level, dB each way. */
 	toleranceDb: number;

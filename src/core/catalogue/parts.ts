@@ -1,4 +1,5 @@
 import type { LevelCurvePoint } from '../radio/levelCurve';
+import type { CouplingPart } from './coupling';
 
 /** One modulation of a radio: what it needs, gives and carries. */
 export interface Modulation {
@@ -11,6 +12,12 @@ export interface Modulation {
 	mbitSPerMhz: number;
 }
 
+export interface SubBand {
+	index: number;
+	lowGhz: readonly [number, number];
+	highGhz: readonly [number, number];
+}
+
 export interface RadioPart {
 	code: string;
 	name: string;
@@ -18,6 +25,8 @@ export interface RadioPart {
 	rangeGhz: readonly [number, number];
 	channelWidthsMhz: readonly number[];
 	duplexSpacingMhz: number;
+	/** Pairs of sub-bands for which units are built: unit `1L` sends in the low half, `1H` in the high. */
+	subBands: readonly SubBand[];
 	minPowerDbm: number;
 	modulations: readonly Modulation[];
 	noiseFigureDb: number;
@@ -93,6 +102,28 @@ export interface FeederPart {
 	lossDbPer100M: readonly (readonly [number, number])[];
 	/** Loss of the two transitions or flanges together, dB. */
 	endsLossDb: number;
+	/** Only of waveguide. */
+	waveguide?: WaveguideData;
+}
+
+export interface WaveguideData {
+	shape: 'elliptical' | 'flexible' | 'rectangular';
+	/** Wide inner wall, mm: of an elliptical guide that of the rectangular guide of equal cut-off. */
+	broadWallMm: number;
+	minBendEPlaneMm: number;
+	minBendHPlaneMm: number;
+	maxTwistDegPerM: number;
+}
+
+/** A two-conductor supply cable. */
+export interface CablePart {
+	code: string;
+	name: string;
+	conductorMm2: number;
+	/** Resistance of one conductor at 20 °C, Ω/km. */
+	ohmPerKm: number;
+	outerMm: number;
+	kgPerKm: number;
 }
 
 export interface Catalogue {
@@ -100,4 +131,6 @@ export interface Catalogue {
 	dishes: readonly DishPart[];
 	mounts: readonly MountPart[];
 	feeders: readonly FeederPart[];
+	couplings: readonly CouplingPart[];
+	cables: readonly CablePart[];
 }

@@ -1,35 +1,61 @@
-import type { HopPlanInput } from '$core/budget/planInput';
+import { climateOf, combineClimates, type ClimateChoice } from '$core/budget/climate';
+import type { HopPlanInput, Landmark, PathInput, SiteConditions } from '$core/budget/planInput';
 import type { Catalogue } from '$core/catalogue/parts';
 import { ENDS, type End } from '$core/ends';
 
-/** The draft of one end as typed: part codes instead of parts. */
+/** The draft of one end as typed: part codes instead of parts, empty where none is chosen. */
 export interface EndDraftValues {
 	radioCode: string;
 	dishCode: string;
 	mountCode: string;
 	feederCode: string;
 	feederLengthM: number;
+	bendEPlaneMm: number;
+	bendHPlaneMm: number;
 	antennaHeightAglM: number;
 	transmitFrequencyGhz: number;
+	subBandUnit: string;
 	transmitPowerDbm: number;
 	alignmentPowerDbm: number;
+	couplingCode: string;
+	secondDishCode: string;
+	secondDishOffsetM: number;
+	secondRadioCode: string;
+	secondTransmitFrequencyGhz: number | null;
+	secondPowerDbm: number;
+	cableCode: string;
+	cableLengthM: number;
 	mountSide: 'left' | 'right' | 'centred';
 	landmark: string;
 	siteNotes: string;
 }
 
-export interface PlanDraftValues {
+export interface PlanDraftValues extends Pick<
+	HopPlanInput,
+	| 'channelWidthMhz'
+	| 'operatingModulation'
+	| 'configuration'
+	| 'requiredAvailabilityPercent'
+	| 'multipathMethod'
+	| 'eirpLimitDbm'
+	| 'publicExposureWM2'
+	| 'workerExposureWM2'
+	| 'wind'
+	| 'search'
+	| 'kFactor'
+	| 'additionalLossDb'
+	| 'toleranceDb'
+	| 'firstToMove'
+> {
 	polarization: 'vertical' | 'horizontal';
-	channelWidthMhz: number;
-	operatingModulation: string;
-	kFactor: number;
+	path: PathInput;
+	landmarks: Landmark[];
 	dryAirPressureHpa: number;
 	temperatureC: number;
 	waterVapourGM3: number;
-	additionalLossDb: number;
-	toleranceDb: number;
-	firstToMove: End;
 	workDate: string;
+	/** Warnings accepted in writing, by `code field`. */
+	acceptances: Record<string, string>;
 	ends: Record<End, EndDraftValues>;
 }
 
@@ -38,6 +64,8 @@ export interface SiteValues {
 	latitudeDeg: number;
 	longitudeDeg: number;
 	groundAmslM: number;
+	climate: ClimateChoice;
+	conditions: SiteConditions;
 }
 
 export type ResolvedPlan =
@@ -56,27 +84,41 @@ export function resolvePlanInput(
 		if (!found) fields.push(field);
 		return found ?? list[0]!;
 	};
+	/** A part that may be absent: empty code, no part. */
+	const pickIfAny = <T extends { code: string }>(
+		list: readonly T[],
+		code: string,
+		field: string
+	): T | null => (code === '' ? null : pick(list, code, field));
 	const end = (name: End): HopPlanInput['ends'][End] => {
-		const own = draft.ends[name];
+		const {
+			radioCode,
+			dishCode,
+			mountCode,
+			feederCode,
+			couplingCode,
+			secondDishCode,
+			secondRadioCode,
+			cableCode,
+			...typed
+		} = draft.ends[name];
 		const site = sites[name];
 		const at = (field: string): string => `ends.${name}.${field}`;
 		return {
+			...typed,
 			siteName: site.name,
 			position: { latitudeDeg: site.latitudeDeg, longitudeDeg: site.longitudeDeg },
 			groundAmslM: site.groundAmslM,
-			antennaHeightAglM: own.antennaHeightAglM,
-			radio: pick(parts.radios, own.radioCode, at('radioCode')),
-			dish: pick(parts.dishes, own.dishCode, at('dishCode')),
-			mount: pick(parts.mounts, own.mountCode, at('mountCode')),
-			feeder: pick(parts.feeders, own.feederCode, at('feederCode')),
-			feederLengthM: own.feederLengthM,
-			polarization: draft.polarization,
-			transmitFrequencyGhz: own.transmitFrequencyGhz,
-			transmitPowerDbm: own.transmitPowerDbm,
-			alignmentPowerDbm: own.alignmentPowerDbm,
-			mountSide: own.mountSide,
-			landmark: own.landmark,
-			siteNotes: own.siteNotes
+			conditions: site.conditions,
+			radio: pick(parts.radios, radioCode, at('radioCode')),
+			dish: pick(parts.dishes, dishCode, at('dishCode')),
+			mount: pick(parts.mounts, mountCode, at('mountCode')),
+			feeder: pick(parts.feeders, feederCode, at('feederCode')),
+			coupling: pickIfAny(parts.couplings, couplingCode, at('couplingCode')),
+			secondDish: pickIfAny(parts.dishes, secondDishCode, at('secondDishCode')),
+			secondRadio: pickIfAny(parts.radios, secondRadioCode, at('secondRadioCode')),
+			cable: pickIfAny(parts.cables, cableCode, at('cableCode')),
+			polarization: draft.polarization
 		};
 	};
 	const [A, B] = ENDS.map(end) as [HopPlanInput['ends'][End], HopPlanInput['ends'][End]];
@@ -88,6 +130,17 @@ export function resolvePlanInput(
 			ends: { A, B },
 			channelWidthMhz: draft.channelWidthMhz,
 			operatingModulation: draft.operatingModulation,
+			configuration: draft.configuration,
+			path: draft.path,
+			climate: combineClimates(climateOf(sites.A.climate), climateOf(sites.B.climate)),
+			requiredAvailabilityPercent: draft.requiredAvailabilityPercent,
+			multipathMethod: draft.multipathMethod,
+			eirpLimitDbm: draft.eirpLimitDbm,
+			publicExposureWM2: draft.publicExposureWM2,
+			workerExposureWM2: draft.workerExposureWM2,
+			wind: draft.wind,
+			search: draft.search,
+			landmarks: draft.landmarks,
 			kFactor: draft.kFactor,
 			air: {
 				dryAirPressureHpa: draft.dryAirPressureHpa,

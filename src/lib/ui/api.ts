@@ -23,19 +23,32 @@ export class Unreachable extends Error {
 }
 
 /** Calls the application's own API with JSON. */
-export async function callApi<T>(
-	method: 'GET' | 'POST' | 'PUT',
+export function callApi<T>(
+	method: 'GET' | 'POST' | 'PUT' | 'DELETE',
 	path: string,
 	body?: unknown
 ): Promise<T> {
+	return answerOf<T>(path, {
+		method,
+		...(body === undefined
+			? {}
+			: { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+	});
+}
+
+/** Sends a file as it is. */
+export function uploadFile<T>(path: string, file: Blob): Promise<T> {
+	return answerOf<T>(path, {
+		method: 'POST',
+		headers: { 'content-type': 'application/octet-stream' },
+		body: file
+	});
+}
+
+async function answerOf<T>(path: string, request: RequestInit): Promise<T> {
 	let response: Response;
 	try {
-		response = await fetch(`/api/v1${path}`, {
-			method,
-			...(body === undefined
-				? {}
-				: { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
-		});
+		response = await fetch(`/api/v1${path}`, request);
 	} catch {
 		throw new Unreachable();
 	}

@@ -5,6 +5,7 @@ import { findActor } from '../auth/sessions';
 import type { Actor } from '../auth/actor';
 import type { Endpoint } from './endpoint';
 import { endpoints } from './endpoints';
+import { readBytes } from './readBody';
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 
@@ -27,6 +28,9 @@ export async function dispatch(api: ApiRequest): Promise<Response> {
 			if (name.endsWith('Id') && !UUID.test(value)) throw notFound('page');
 		}
 		const body = endpoint.body ? validate(endpoint.body, await readJson(api.request)) : undefined;
+		const upload = endpoint.upload
+			? await readBytes(api.request, endpoint.upload.mostBytes)
+			: undefined;
 		const query = endpoint.query
 			? validate(endpoint.query, Object.fromEntries(api.url.searchParams))
 			: undefined;
@@ -34,6 +38,7 @@ export async function dispatch(api: ApiRequest): Promise<Response> {
 			params,
 			body: body as never,
 			query: query as never,
+			upload: upload ?? new Uint8Array(),
 			actor: actor!,
 			request: api.request,
 			address: api.address,
@@ -87,21 +92,12 @@ async function actorOf(api: ApiRequest): Promise<Actor | undefined> {
 export const LARGEST_BODY_BYTES = 4_000_000;
 
 async function readJson(request: Request): Promise<unknown> {
-	const tooLarge = (): AppError =>
-		new AppError(413, 'too-large', 'The input is larger than 4 MB and was not read.');
-	if (Number(request.headers.get('content-length') ?? 0) > LARGEST_BODY_BYTES) throw tooLarge();
 	if (!/^application\/json\b/i.test(request.headers.get('content-type') ?? '')) {
 		throw new AppError(415, 'not-json', 'Send the input as application/json.');
 	}
-	let text: string;
+	const bytes = await readBytes(request, LARGEST_BODY_BYTES);
 	try {
-		text = await request.text();
-	} catch {
-		throw tooLarge();
-	}
-	if (text.length > LARGEST_BODY_BYTES) throw tooLarge();
-	try {
-		return JSON.parse(text);
+		return JSON.parse(new TextDecoder().decode(bytes));
 	} catch {
 		throw invalid([{ field: '', message: 'The input is not valid JSON.' }]);
 	}

@@ -5,6 +5,8 @@ export interface EndpointContext<Body, Query> {
 	params: Record<string, string>;
 	body: Body;
 	query: Query;
+	/** The bytes of an upload; empty on endpoints that take none. */
+	upload: Uint8Array;
 	/** Who asks; only absent on public endpoints. */
 	actor: Actor;
 	request: Request;
@@ -22,11 +24,12 @@ export interface Endpoint {
 	tag: string;
 	access: 'public' | 'signed-in';
 	body?: Joi.ObjectSchema;
+	/** Takes a file as the whole body instead of JSON. */
+	upload?: { mostBytes: number; mediaType: string };
 	query?: Joi.ObjectSchema;
 	status?: number;
 	/** Media type of the answer when it is not JSON. */
 	produces?: string;
-	example?: unknown;
 	// Body and query are what the schemas above let through.
 	handle(context: EndpointContext<never, never>): Promise<unknown>;
 }

@@ -71,7 +71,20 @@ function operation(endpoint: Endpoint): object {
 			? {
 					requestBody: {
 						required: true,
-						content: { 'application/json': { schema: jsonSchema(endpoint.body) } }
+						content: {
+							'application/json': {
+								schema: jsonSchema(endpoint.body),
+								...exampleMember(endpoint.body)
+							}
+						}
+					}
+				}
+			: {}),
+		...(endpoint.upload
+			? {
+					requestBody: {
+						required: true,
+						content: { [endpoint.upload.mediaType]: {} }
 					}
 				}
 			: {}),
@@ -80,7 +93,7 @@ function operation(endpoint: Endpoint): object {
 				description: 'Done',
 				content: { [endpoint.produces ?? 'application/json']: {} }
 			},
-			...(endpoint.body ? { 422: errorAnswer } : {}),
+			...(endpoint.body || endpoint.upload ? { 422: errorAnswer } : {}),
 			...(endpoint.access === 'public' ? {} : { 401: errorAnswer, 403: errorAnswer }),
 			...(parameters.length ? { 404: errorAnswer } : {})
 		}
@@ -104,6 +117,33 @@ function queryParameters(endpoint: Endpoint): object[] {
 		required: false,
 		schema: value
 	}));
+}
+
+interface Described {
+	type?: string;
+	keys?: Record<string, Described>;
+	examples?: unknown[];
+}
+
+/**
+ * The example that stands in a schema: its own, or the one its fields make together. Fields without
+ * an example are left out, so a complete one needs an example at every required field.
+ */
+export function exampleFrom(schema: NonNullable<Endpoint['body']>): unknown {
+	const from = (part: Described): unknown => {
+		if (part.examples?.length) return part.examples[0];
+		if (!part.keys) return undefined;
+		const members = Object.entries(part.keys)
+			.map(([name, own]) => [name, from(own)] as const)
+			.filter(([, value]) => value !== undefined);
+		return members.length ? Object.fromEntries(members) : undefined;
+	};
+	return from(schema.describe() as Described);
+}
+
+function exampleMember(schema: NonNullable<Endpoint['body']>): object {
+	const example = exampleFrom(schema);
+	return example === undefined ? {} : { example };
 }
 
 function jsonSchema(schema: NonNullable<Endpoint['body']>): object {

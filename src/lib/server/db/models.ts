@@ -28,6 +28,9 @@ export interface SiteRow {
 	longitudeDeg: number;
 	groundAmslM: number;
 	notes: string;
+	/** JSON; null on sites older than these columns. */
+	climate: string | null;
+	conditions: string | null;
 	version: number;
 	createdBy: string;
 	createdAt: Date;
@@ -54,6 +57,8 @@ export interface RevisionRow {
 	input: string;
 	plan: string;
 	note: string;
+	/** JSON of the review that let it be issued; null on revisions older than the review. */
+	review: string | null;
 	issuedBy: string;
 	issuedAt: Date;
 }
@@ -123,6 +128,8 @@ export const sites = model<SiteRow>('sites', {
 	longitudeDeg: number(),
 	groundAmslM: number(),
 	notes: text(),
+	climate: { ...long(), allowNull: true },
+	conditions: { ...long(), allowNull: true },
 	version: whole(),
 	createdBy: ref(),
 	createdAt: time(),
@@ -149,6 +156,7 @@ export const revisions = model<RevisionRow>('plan_revisions', {
 	input: long(),
 	plan: long(),
 	note: text(),
+	review: { ...long(), allowNull: true },
 	issuedBy: ref(),
 	issuedAt: time()
 });

@@ -1,20 +1,25 @@
 import { randomUUID } from 'node:crypto';
-import Papa from 'papaparse';
 import demoHops from '$demo/hops.json';
 import people from '$demo/people.json';
 import siteTable from '$demo/sites.csv?raw';
-import { ENDS, type End } from '$core/ends';
+import terrain from '$demo/terrain.tif?inline';
+import reasons from '$demo/acceptances.json';
+import { ENDS } from '$core/ends';
+import type { GeoPoint } from '$core/geodesy/geodesic';
+import { acceptanceKey } from '$core/review/reviewPlan';
 import type { Actor } from '../auth/actor';
 import { hops, type Role } from '../db/models';
 import { log } from '../log';
 import { audit } from '../repositories/audit';
-import { hopSchema, siteSchema } from '../schemas/inputs';
+import { hopSchema } from '../schemas/inputs';
 import { validate } from '../schemas/joi';
 import { createAccountUnchecked } from '../services/accounts';
+import { importFrom } from '../services/exchange';
 import { appendRecords } from '../services/feed';
-import { createHop, setMembers, type HopInput } from '../services/hops';
-import { issueRevision } from '../services/plans';
-import { createSite, type SiteInput } from '../services/sites';
+import { createHop, setMembers, updateHop, type HopInput } from '../services/hops';
+import { issueRevision, reviewDraft } from '../services/plans';
+import { listSites, type Site } from '../services/sites';
+import { addRaster, takeProfile } from '../services/terrain';
 import { playToLocked } from './play';
 
 /** The one password of every demo account; offered on the sign-in page in demo mode only. */
@@ -23,11 +28,20 @@ export const DEMO_PASSWORD = 'salt-wind-and-rope';
 /** The line of the audit trail that tells a whole demo from one broken off half-way. */
 export const DEMO_LOADED = 'demo-loaded';
 
-type DemoHop = (typeof demoHops)[number] & {
-	mountB?: string;
-	feederM?: number[];
+interface DemoHop {
+	name: string;
+	a: string;
+	b: string;
+	practice: boolean;
+	stage: string;
 	seed?: number;
-};
+	/** Fields of both ends, then of either. */
+	shared: object;
+	A: object;
+	B: object;
+	plan: object;
+	landmarks?: object[];
+}
 
 /** Fills an empty database with made-up people, sites and hops in several stages. */
 export async function loadDemo(): Promise<void> {
@@ -38,41 +52,55 @@ export async function loadDemo(): Promise<void> {
 		actors.set(person.signInName, { userId, displayName: person.displayName, role });
 	}
 	const planner = actors.get('planner')!;
-	const siteIds = new Map<string, string>();
-	const table = Papa.parse<Record<string, string>>(siteTable.trim(), { header: true });
-	for (const row of table.data) {
-		const input = validate<SiteInput>(siteSchema, {
-			name: row.name,
-			latitudeDeg: row.latitude_deg,
-			longitudeDeg: row.longitude_deg,
-			groundAmslM: row.ground_amsl_m,
-			notes: row.notes
-		});
-		siteIds.set(input.name, (await createSite(planner, input)).id);
-	}
+	await addRaster(planner, 'Archipelago, 1.5″', Buffer.from(terrain.split(',')[1]!, 'base64'));
+	const taken = await importFrom(planner, {
+		subject: 'sites',
+		format: 'csv',
+		text: siteTable,
+		commit: true,
+		takeGood: false
+	});
+	if (taken.imported === 0) throw new Error(`demo/sites.csv: ${JSON.stringify(taken.rows)}`);
+	const siteIds = new Map((await siteList(planner)).map((site) => [site.name, site]));
 	const everyone = [...actors.values()]
 		.filter((actor) => actor.role !== 'administrator')
 		.map((actor) => actor.userId);
-	for (const demoHop of [...demoHops].reverse()) {
+	for (const demoHop of [...(demoHops as DemoHop[])].reverse()) {
 		await loadHop(demoHop, siteIds, actors, everyone);
 	}
 	await audit(null, DEMO_LOADED, 'demo');
 	log.info('The demo scenario was loaded.');
 }
 
+async function siteList(planner: Actor): Promise<Site[]> {
+	return (await listSites(planner, { q: '', page: 1 })).rows;
+}
+
 async function loadHop(
 	demoHop: DemoHop,
-	siteIds: Map<string, string>,
+	sites: Map<string, Site>,
 	actors: Map<string, Actor>,
 	everyone: string[]
 ): Promise<void> {
 	const planner = actors.get('planner')!;
-	const hop = await createHop(planner, hopInput(demoHop, siteIds));
+	const input = await hopInput(planner, demoHop, sites);
+	let hop = await createHop(planner, input);
 	if (demoHop.seed !== undefined) {
 		await hops().update({ simulationSeed: demoHop.seed }, { where: { id: hop.id } });
 	}
 	await setMembers(planner, hop.id, everyone);
 	if (demoHop.stage === 'draft') return;
+	const review = await reviewDraft(planner, hop.id);
+	const acceptances: Record<string, string> = {};
+	for (const finding of review.findings.filter((f) => f.severity === 'warning')) {
+		const reason = (reasons as Record<string, string>)[finding.code];
+		if (reason) acceptances[acceptanceKey(finding)] = reason;
+	}
+	hop = await updateHop(planner, hop.id, {
+		...input,
+		plan: { ...input.plan, acceptances },
+		version: hop.version
+	});
 	await issueRevision(planner, hop.id, {
 		id: randomUUID(),
 		version: hop.version,
@@ -100,35 +128,35 @@ async function loadHop(
 	}
 }
 
-function hopInput(demoHop: DemoHop, siteIds: Map<string, string>): HopInput {
-	const end = (name: End): object => {
-		const i = name === 'A' ? 0 : 1;
-		return {
-			radioCode: demoHop.radio,
-			dishCode: demoHop.dish[i],
-			mountCode: i === 1 ? (demoHop.mountB ?? demoHop.mount) : demoHop.mount,
-			feederCode: demoHop.feeder,
-			feederLengthM: demoHop.feederM?.[i] ?? 0,
-			antennaHeightAglM: demoHop.heights[i],
-			transmitFrequencyGhz: demoHop.txGhz[i],
-			transmitPowerDbm: demoHop.powerDbm,
-			alignmentPowerDbm: demoHop.alignDbm,
-			mountSide: i === 0 ? 'right' : 'left',
-			landmark: demoHop.landmarks[i],
-			siteNotes: ''
-		};
-	};
+async function hopInput(
+	planner: Actor,
+	demoHop: DemoHop,
+	sites: Map<string, Site>
+): Promise<HopInput> {
+	const a = sites.get(demoHop.a)!;
+	const b = sites.get(demoHop.b)!;
+	const sampled = await takeProfile(planner, { a: pointOf(a), b: pointOf(b), stepM: 40 });
+	const end = (own: object, side: string): object => ({
+		feederCode: 'FD-0',
+		feederLengthM: 0,
+		mountSide: side,
+		...demoHop.shared,
+		...own
+	});
+	const { path, ...plan } = demoHop.plan as { path?: object };
 	return validate<HopInput>(hopSchema, {
 		name: demoHop.name,
-		siteAId: siteIds.get(demoHop.a),
-		siteBId: siteIds.get(demoHop.b),
+		siteAId: a.id,
+		siteBId: b.id,
 		practice: demoHop.practice,
 		plan: {
-			polarization: demoHop.polarization,
-			channelWidthMhz: demoHop.widthMhz,
-			operatingModulation: demoHop.modulation,
+			...plan,
+			path: { ...path, profile: sampled.kind === 'profile' ? sampled.profile : null },
+			landmarks: demoHop.landmarks ?? [],
 			workDate: new Date().toISOString().slice(0, 10),
-			ends: { A: end('A'), B: end('B') }
+			ends: { A: end(demoHop.A, 'right'), B: end(demoHop.B, 'left') }
 		}
 	});
 }
+
+const pointOf = ({ latitudeDeg, longitudeDeg }: Site): GeoPoint => ({ latitudeDeg, longitudeDeg });

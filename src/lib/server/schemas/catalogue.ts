@@ -46,6 +46,17 @@ export const radioSchema = joi.object({
 	rangeGhz: range(1, 120),
 	channelWidthsMhz: joi.array().items(joi.number().min(0.1).max(4000)).min(1).required(),
 	duplexSpacingMhz: number(1, 20000),
+	subBands: joi
+		.array()
+		.items(
+			joi.object({
+				index: joi.number().integer().min(1).max(40).required(),
+				lowGhz: range(1, 120),
+				highGhz: range(1, 120)
+			})
+		)
+		.unique('index')
+		.required(),
 	minPowerDbm: number(-60, 40),
 	modulations: joi.array().items(modulation).min(1).required(),
 	noiseFigureDb: number(0.1, 20),
@@ -132,5 +143,46 @@ export const feederSchema = joi.object({
 		.items(joi.array().ordered(number(0.1, 120), number(0, 1000)).length(2))
 		.min(2)
 		.required(),
-	endsLossDb: number(0, 10)
+	endsLossDb: number(0, 10),
+	waveguide: joi
+		.object({
+			shape: joi.string().valid('elliptical', 'flexible', 'rectangular').required(),
+			broadWallMm: number(1, 300),
+			minBendEPlaneMm: number(1, 5000),
+			minBendHPlaneMm: number(1, 5000),
+			maxTwistDegPerM: number(0, 360)
+		})
+		.when('kind', { is: 'waveguide', then: joi.required(), otherwise: joi.forbidden() })
+});
+
+export const couplingSchema = joi.object({
+	code,
+	name,
+	kind: joi
+		.string()
+		.valid('equal-coupler', 'uneven-coupler', 'orthomode', 'dual-coupler')
+		.required(),
+	rangeGhz: range(1, 120),
+	arms: joi
+		.array()
+		.items(
+			joi.object({
+				name: joi.string().max(40).required(),
+				lossDb: number(0, 20),
+				plane: joi.string().valid('own', 'crossed').required()
+			})
+		)
+		.min(2)
+		.max(4)
+		.required(),
+	weightKg: number(0.1, 100)
+});
+
+export const cableSchema = joi.object({
+	code,
+	name,
+	conductorMm2: number(0.2, 50),
+	ohmPerKm: number(0.1, 200),
+	outerMm: number(2, 60),
+	kgPerKm: number(5, 5000)
 });

@@ -1,10 +1,19 @@
 import type Joi from 'joi';
 import type { Catalogue } from '$core/catalogue/parts';
+import cables from '$catalog/cables.json';
+import couplings from '$catalog/couplings.json';
 import dishes from '$catalog/dishes.json';
 import feeders from '$catalog/feeders.json';
 import mounts from '$catalog/mounts.json';
 import radios from '$catalog/radios.json';
-import { dishSchema, feederSchema, mountSchema, radioSchema } from '../schemas/catalogue';
+import {
+	cableSchema,
+	couplingSchema,
+	dishSchema,
+	feederSchema,
+	mountSchema,
+	radioSchema
+} from '../schemas/catalogue';
 import { joi } from '../schemas/joi';
 
 let loaded: Catalogue | undefined;
@@ -15,7 +24,9 @@ export function catalogue(): Catalogue {
 		radios: checkPartFile('radios.json', radios, radioSchema),
 		dishes: checkPartFile('dishes.json', dishes, dishSchema),
 		mounts: checkPartFile('mounts.json', mounts, mountSchema),
-		feeders: checkPartFile('feeders.json', feeders, feederSchema)
+		feeders: checkPartFile('feeders.json', feeders, feederSchema),
+		couplings: checkPartFile('couplings.json', couplings, couplingSchema),
+		cables: checkPartFile('cables.json', cables, cableSchema)
 	};
 	return loaded;
 }

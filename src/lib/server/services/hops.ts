@@ -1,5 +1,5 @@
 import { randomInt, randomUUID } from 'node:crypto';
-import { QueryTypes, UniqueConstraintError } from 'sequelize';
+import { QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize';
 import type { End } from '$core/ends';
 import type { PlanDraftValues } from '../../plan/resolve';
 import { may, requireMay, type Actor } from '../auth/actor';
@@ -7,6 +7,8 @@ import { db, inTransaction } from '../db/connection';
 import { hops, sites, users, type HopRow, type SiteRow } from '../db/models';
 import { AppError, conflict, forbidden, invalid, notFound } from '../errors';
 import { audit } from '../repositories/audit';
+import { planDraftSchema } from '../schemas/inputs';
+import { validate } from '../schemas/joi';
 import { likePattern, pageOf, type Page } from './paging';
 import { siteOf, type Site } from './sites';
 
@@ -42,7 +44,7 @@ export interface HopSummary {
 }
 
 /** Who sees a hop: its members and the administrators. Planners become members of what they make. */
-function visibleTo(actor: Actor): { join: string; replacements: string[] } {
+export function visibleTo(actor: Actor): { join: string; replacements: string[] } {
 	return actor.role === 'administrator'
 		? { join: '', replacements: [] }
 		: {
@@ -135,46 +137,54 @@ async function hopOf(row: HopRow): Promise<Hop> {
 			A: siteOf(a as unknown as SiteRow),
 			B: siteOf(b as unknown as SiteRow)
 		},
-		plan: JSON.parse(row.planDraft) as PlanDraftValues,
+		// A draft saved before a field existed gets the field's default.
+		plan: validate<PlanDraftValues>(planDraftSchema, JSON.parse(row.planDraft)),
 		practice: row.simulationSeed !== null,
 		version: row.version
 	};
 }
 
 export async function createHop(actor: Actor, input: HopInput): Promise<Hop> {
-	requireMay(actor, 'edit-hops');
 	await requireSites(input);
+	return getHop(actor, await inTransaction((transaction) => insertHop(actor, input, transaction)));
+}
+
+/** The inner part of {@link createHop}, for callers that make several things or none. */
+export async function insertHop(
+	actor: Actor,
+	input: HopInput,
+	transaction: Transaction
+): Promise<string> {
+	requireMay(actor, 'edit-hops');
 	const id = randomUUID();
 	const now = new Date();
 	await sayNameTaken(() =>
-		inTransaction(async (transaction) => {
-			await hops().create(
-				{
-					id,
-					name: input.name,
-					siteAId: input.siteAId,
-					siteBId: input.siteBId,
-					planDraft: JSON.stringify(input.plan),
-					simulationSeed: input.practice ? randomInt(1, 2 ** 31) : null,
-					version: 1,
-					createdBy: actor.userId,
-					createdAt: now,
-					updatedAt: now
-				},
-				{ transaction }
-			);
-			await db().query('INSERT INTO hop_feeds (hop_id, baton) VALUES (?, ?)', {
-				replacements: [id, input.plan.firstToMove],
-				transaction
-			});
-			await db().query('INSERT INTO hop_members (hop_id, user_id) VALUES (?, ?)', {
-				replacements: [id, actor.userId],
-				transaction
-			});
-			await audit(actor.userId, 'create-hop', `hop:${id}`, { name: input.name }, transaction);
-		})
+		hops().create(
+			{
+				id,
+				name: input.name,
+				siteAId: input.siteAId,
+				siteBId: input.siteBId,
+				planDraft: JSON.stringify(input.plan),
+				simulationSeed: input.practice ? randomInt(1, 2 ** 31) : null,
+				version: 1,
+				createdBy: actor.userId,
+				createdAt: now,
+				updatedAt: now
+			},
+			{ transaction }
+		)
 	);
-	return getHop(actor, id);
+	await db().query('INSERT INTO hop_feeds (hop_id, baton) VALUES (?, ?)', {
+		replacements: [id, input.plan.firstToMove],
+		transaction
+	});
+	await db().query('INSERT INTO hop_members (hop_id, user_id) VALUES (?, ?)', {
+		replacements: [id, actor.userId],
+		transaction
+	});
+	await audit(actor.userId, 'create-hop', `hop:${id}`, { name: input.name }, transaction);
+	return id;
 }
 
 export async function updateHop(actor: Actor, id: string, input: HopInput): Promise<Hop> {

@@ -2,6 +2,9 @@ import { UniqueConstraintError } from 'sequelize';
 import type { Catalogue } from '$core/catalogue/parts';
 import { planHop, type HopPlan, type HopPlanResult } from '$core/budget/hopPlan';
 import type { HopPlanInput } from '$core/budget/planInput';
+import { withPlanDefaults } from '$core/budget/planDefaults';
+import { comparePlans, type RevisionComparison } from '$core/review/comparePlans';
+import { reviewPlan, type PlanReview } from '$core/review/reviewPlan';
 import { requireMay, type Actor } from '../auth/actor';
 import { inTransaction } from '../db/connection';
 import { acceptances, hops, revisions, type HopRow, type RevisionRow } from '../db/models';
@@ -10,6 +13,7 @@ import { audit } from '../repositories/audit';
 import { resolvePlanInput } from '../../plan/resolve';
 import { catalogue } from './catalogue';
 import { getHop, getHopRow, type Hop } from './hops';
+import { neighboursOf } from './neighbours';
 
 export interface Revision {
 	id: string;
@@ -17,6 +21,8 @@ export interface Revision {
 	number: number;
 	input: HopPlanInput;
 	plan: HopPlan;
+	/** The review that let it be issued; null on revisions older than the review. */
+	review: PlanReview | null;
 	note: string;
 	issuedBy: string;
 	issuedAt: Date;
@@ -34,6 +40,44 @@ export function planInputOf(hop: Hop, parts: Catalogue = catalogue()): HopPlanIn
 		);
 	}
 	return resolved.input;
+}
+
+/** Plan and review of a hop, beside the other hops at its sites. */
+async function reviewed(
+	actor: Actor,
+	hop: Hop,
+	input: HopPlanInput
+): Promise<{ result: HopPlanResult; review: PlanReview }> {
+	const result = planHop(input);
+	const neighbours = await neighboursOf(actor, hop);
+	return { result, review: reviewPlan(input, result, neighbours, hop.plan.acceptances) };
+}
+
+/** What the review says of the draft as it stands. */
+export async function reviewDraft(actor: Actor, hopId: string): Promise<PlanReview> {
+	const hop = await getHop(actor, hopId);
+	return (await reviewed(actor, hop, planInputOf(hop))).review;
+}
+
+/** Two issued revisions of a hop side by side. */
+export async function compareRevisions(
+	actor: Actor,
+	hopId: string,
+	from: number,
+	to: number
+): Promise<RevisionComparison> {
+	await getHopRow(actor, hopId);
+	const [before, after] = await Promise.all([from, to].map((number) => byNumber(hopId, number)));
+	return comparePlans(before!, after!);
+}
+
+async function byNumber(hopId: string, number: number): Promise<Revision> {
+	const row = (await revisions().findOne({
+		where: { hopId, number },
+		raw: true
+	})) as RevisionRow | null;
+	if (!row) throw notFound('plan revision');
+	return revisionOf(row);
 }
 
 /** Computes the plan of a hop as its draft stands. */
@@ -68,21 +112,15 @@ export async function issueRevision(
 		);
 	}
 	const input = planInputOf(hop);
-	const result = planHop(input);
-	if (result.kind === 'impossible') {
+	const { result, review } = await reviewed(actor, hop, input);
+	if (result.kind === 'impossible' || !review.mayIssue) {
+		const blocking = review.findings.filter((finding) => finding.blocks);
 		throw new AppError(
 			422,
-			'plan-impossible',
-			'The plan has errors; mend them before issuing.',
-			result.findings.map(({ field, message }) => ({ field: `plan.${field}`, message }))
-		);
-	}
-	const blocking = result.plan.findings.filter((finding) => finding.severity === 'error');
-	if (blocking.length) {
-		throw new AppError(
-			422,
-			'plan-has-errors',
-			'The plan has errors; mend them before issuing.',
+			review.errors > 0 ? 'plan-has-errors' : 'plan-has-open-warnings',
+			review.errors > 0
+				? 'The plan has errors; mend them before issuing.'
+				: 'The plan has warnings; mend them or accept them in writing before issuing.',
 			blocking.map(({ field, message }) => ({ field: `plan.${field}`, message }))
 		);
 	}
@@ -99,6 +137,7 @@ export async function issueRevision(
 					number: (last ?? 0) + 1,
 					input: JSON.stringify(input),
 					plan: JSON.stringify(result.plan),
+					review: JSON.stringify(review),
 					note: request.note,
 					issuedBy: actor.userId,
 					issuedAt: new Date()
@@ -149,7 +188,9 @@ export async function listRevisions(
 
 /** Whether the draft would give another plan than the newest revision. */
 export function draftDiffers(hop: Hop, revision: Revision): boolean {
-	return JSON.stringify(planInputOf(hop)) !== JSON.stringify(revision.input);
+	// Through JSON, so that the order of keys and dates compare as they are stored.
+	const input = planInputOf(hop);
+	return comparePlans({ input, plan: revision.plan }, revision).changed.length > 0;
 }
 
 function revisionOf(row: RevisionRow): Revision {
@@ -158,8 +199,9 @@ function revisionOf(row: RevisionRow): Revision {
 		id: row.id,
 		hopId: row.hopId,
 		number: row.number,
-		input: { ...input, workDate: new Date(input.workDate) },
+		input: withPlanDefaults({ ...input, workDate: new Date(input.workDate) }),
 		plan: JSON.parse(row.plan) as HopPlan,
+		review: row.review ? (JSON.parse(row.review) as PlanReview) : null,
 		note: row.note,
 		issuedBy: row.issuedBy,
 		issuedAt: row.issuedAt

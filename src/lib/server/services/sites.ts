@@ -1,6 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import { Op, UniqueConstraintError } from 'sequelize';
+import { Op, UniqueConstraintError, type Transaction } from 'sequelize';
+import { UNSAID_CLIMATE, type ClimateChoice } from '$core/budget/climate';
+import { UNKNOWN_CONDITIONS } from '$core/budget/planDefaults';
+import type { SiteConditions } from '$core/budget/planInput';
 import { requireMay, type Actor } from '../auth/actor';
+import { inTransaction } from '../db/connection';
 import { sites, type SiteRow } from '../db/models';
 import { conflict, notFound } from '../errors';
 import { audit } from '../repositories/audit';
@@ -12,6 +16,8 @@ export interface SiteInput {
 	longitudeDeg: number;
 	groundAmslM: number;
 	notes: string;
+	climate: ClimateChoice;
+	conditions: SiteConditions;
 	version?: number;
 }
 
@@ -46,41 +52,46 @@ export async function getSite(actor: Actor, id: string): Promise<Site> {
 }
 
 export async function createSite(actor: Actor, input: SiteInput): Promise<Site> {
+	return getSite(
+		actor,
+		await inTransaction((transaction) => insertSite(actor, input, transaction))
+	);
+}
+
+/** The inner part of {@link createSite}, for callers that make several things or none. */
+export async function insertSite(
+	actor: Actor,
+	input: SiteInput,
+	transaction: Transaction
+): Promise<string> {
 	requireMay(actor, 'edit-sites');
 	const now = new Date();
 	const id = randomUUID();
-	const { name, latitudeDeg, longitudeDeg, groundAmslM, notes } = input;
 	await sayTaken(() =>
-		sites().create({
-			id,
-			name,
-			latitudeDeg: rounded(latitudeDeg),
-			longitudeDeg: rounded(longitudeDeg),
-			groundAmslM,
-			notes,
-			version: 1,
-			createdBy: actor.userId,
-			createdAt: now,
-			updatedAt: now
-		})
+		sites().create(
+			{
+				id,
+				...columnsOf(input),
+				version: 1,
+				createdBy: actor.userId,
+				createdAt: now,
+				updatedAt: now
+			},
+			{ transaction }
+		)
 	);
-	await audit(actor.userId, 'create-site', `site:${id}`, { name });
-	return getSite(actor, id);
+	await audit(actor.userId, 'create-site', `site:${id}`, { name: input.name }, transaction);
+	return id;
 }
 
 export async function updateSite(actor: Actor, id: string, input: SiteInput): Promise<Site> {
 	requireMay(actor, 'edit-sites');
 	const before = await getSite(actor, id);
 	const version = input.version ?? before.version;
-	const { name, latitudeDeg, longitudeDeg, groundAmslM, notes } = input;
 	const [changed] = await sayTaken(() =>
 		sites().update(
 			{
-				name,
-				latitudeDeg: rounded(latitudeDeg),
-				longitudeDeg: rounded(longitudeDeg),
-				groundAmslM,
-				notes,
+				...columnsOf(input),
 				version: version + 1,
 				updatedAt: new Date()
 			},
@@ -95,6 +106,22 @@ export async function updateSite(actor: Actor, id: string, input: SiteInput): Pr
 	}
 	await audit(actor.userId, 'update-site', `site:${id}`, { before });
 	return getSite(actor, id);
+}
+
+/** What a form says of a site, as the table keeps it. */
+function columnsOf(
+	input: SiteInput
+): Omit<SiteRow, 'id' | 'version' | 'createdBy' | 'createdAt' | 'updatedAt'> {
+	const { name, latitudeDeg, longitudeDeg, groundAmslM, notes, climate, conditions } = input;
+	return {
+		name,
+		latitudeDeg: rounded(latitudeDeg),
+		longitudeDeg: rounded(longitudeDeg),
+		groundAmslM,
+		notes,
+		climate: JSON.stringify(climate),
+		conditions: JSON.stringify(conditions)
+	};
 }
 
 /** Six decimals, a decimetre: what the table keeps, so that equal positions are found equal. */
@@ -125,6 +152,10 @@ export function siteOf(row: SiteRow): Site {
 		longitudeDeg: Number(longitudeDeg),
 		groundAmslM: Number(groundAmslM),
 		notes,
+		climate: row.climate ? (JSON.parse(row.climate) as ClimateChoice) : UNSAID_CLIMATE,
+		conditions: row.conditions
+			? (JSON.parse(row.conditions) as SiteConditions)
+			: UNKNOWN_CONDITIONS,
 		version
 	};
 }

@@ -1,17 +1,22 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
+	import {
+		BROAD_CLIMATES,
+		CLIMATE_DEFAULTS,
+		UNSAID_CLIMATE,
+		type BroadClimate
+	} from '$core/budget/climate';
+	import { UNKNOWN_CONDITIONS } from '$core/budget/planDefaults';
+	import type { SiteValues } from '$lib/plan/resolve';
 	import { callApi } from '../api';
 	import { Draft } from './draft.svelte';
 	import Notice from './Notice.svelte';
 	import { Saving } from './saving.svelte';
+	import SelectField from './SelectField.svelte';
 	import TextField from './TextField.svelte';
 
-	interface SavedSite {
+	interface SavedSite extends SiteValues {
 		id: string;
-		name: string;
-		latitudeDeg: number;
-		longitudeDeg: number;
-		groundAmslM: number;
 		notes: string;
 		version: number;
 	}
@@ -23,18 +28,43 @@
 
 	let { site, onsaved }: Props = $props();
 	const start = untrack(() => site);
+	const asText = (value: string | number | null): string => (value === null ? '' : String(value));
+	const typed = <T extends object>(values: T): Record<keyof T, string> =>
+		Object.fromEntries(
+			Object.entries(values).map(([key, value]) => [key, asText(value as string | number | null)])
+		) as Record<keyof T, string>;
 	const draft = new Draft(`site-${start ? `${start.id}-${start.version}` : 'new'}`, {
 		name: start?.name ?? '',
 		latitudeDeg: start ? String(start.latitudeDeg) : '',
 		longitudeDeg: start ? String(start.longitudeDeg) : '',
 		groundAmslM: start ? String(start.groundAmslM) : '',
-		notes: start?.notes ?? ''
+		notes: start?.notes ?? '',
+		climate: typed(start?.climate ?? UNSAID_CLIMATE),
+		conditions: typed(start?.conditions ?? UNKNOWN_CONDITIONS)
 	});
+	const defaults = $derived(CLIMATE_DEFAULTS[draft.values.climate.broad as BroadClimate]);
+	/** An empty number is nothing said, not zero. */
+	const unsaid = (
+		values: Record<string, string>,
+		...texts: string[]
+	): Record<string, string | null> =>
+		Object.fromEntries(
+			Object.entries(values).map(([key, value]) => [
+				key,
+				value.trim() === '' && !texts.includes(key) ? null : value
+			])
+		);
 	const saving = new Saving();
 
 	async function save(event: SubmitEvent): Promise<void> {
 		event.preventDefault();
-		const body = { ...draft.values, ...(site ? { version: site.version } : {}) };
+		const { climate, conditions, ...place } = $state.snapshot(draft.values);
+		const body = {
+			...place,
+			climate: unsaid(climate, 'source'),
+			conditions: unsaid(conditions, 'earthPoint', 'indoorPlace', 'access', 'hazards'),
+			...(site ? { version: site.version } : {})
+		};
 		const saved = await saving.run(async () => {
 			await (site ? callApi('PUT', `/sites/${site.id}`, body) : callApi('POST', '/sites', body));
 		});
@@ -74,9 +104,9 @@
 		/>
 		<TextField
 			label="Ground height"
-			unit="m a.m.s.l."
+			quantity="m"
+			unit="a.m.s.l."
 			name="groundAmslM"
-			numeric
 			bind:value={draft.values.groundAmslM}
 			error={saving.errorAt('groundAmslM')}
 		/>
@@ -88,6 +118,98 @@
 		bind:value={draft.values.notes}
 		error={saving.errorAt('notes')}
 	/>
+	<fieldset class="border-line border-t pt-4">
+		<legend class="float-left mb-3 font-bold">Mount, earth and supply</legend>
+		<div class="clear-both grid gap-5 sm:grid-cols-3">
+			<TextField
+				label="Pipe diameter"
+				quantity="mm"
+				name="conditions.pipeDiameterMm"
+				bind:value={draft.values.conditions.pipeDiameterMm}
+				error={saving.errorAt('conditions.pipeDiameterMm')}
+			/>
+			<TextField
+				label="Lean of the pipe"
+				unit="° off plumb"
+				numeric
+				name="conditions.pipeLeanDeg"
+				bind:value={draft.values.conditions.pipeLeanDeg}
+				error={saving.errorAt('conditions.pipeLeanDeg')}
+			/>
+			<TextField
+				label="Supply"
+				unit="V DC"
+				numeric
+				name="conditions.supplyV"
+				bind:value={draft.values.conditions.supplyV}
+				error={saving.errorAt('conditions.supplyV')}
+			/>
+			{#each [['earthPoint', 'Earth point'], ['indoorPlace', 'Indoor place'], ['access', 'Access'], ['hazards', 'Hazards']] as const as [key, label] (key)}
+				<div class="sm:col-span-3">
+					<TextField
+						{label}
+						name="conditions.{key}"
+						bind:value={draft.values.conditions[key]}
+						error={saving.errorAt(`conditions.${key}`)}
+					/>
+				</div>
+			{/each}
+			<TextField
+				label="Grid's central meridian"
+				unit="°, if drawings use one"
+				numeric
+				name="conditions.gridCentralMeridianDeg"
+				bind:value={draft.values.conditions.gridCentralMeridianDeg}
+				error={saving.errorAt('conditions.gridCentralMeridianDeg')}
+			/>
+		</div>
+	</fieldset>
+	<fieldset class="border-line border-t pt-4">
+		<legend class="float-left mb-3 font-bold">Climate</legend>
+		<div class="clear-both grid gap-5 sm:grid-cols-4">
+			<SelectField
+				label="Broad climate"
+				name="climate.broad"
+				bind:value={draft.values.climate.broad}
+				options={BROAD_CLIMATES.map((value) => ({ value, label: CLIMATE_DEFAULTS[value].words }))}
+			/>
+			<TextField
+				label="Rain rate"
+				unit="mm/h, 0.01 %"
+				numeric
+				name="climate.rainRate001MmH"
+				hint="empty: {defaults.rainRate001MmH}, default"
+				bind:value={draft.values.climate.rainRate001MmH}
+				error={saving.errorAt('climate.rainRate001MmH')}
+			/>
+			<TextField
+				label="dN1"
+				unit="N/km"
+				numeric
+				name="climate.gradientDn1"
+				hint="empty: {defaults.gradientDn1}, default"
+				bind:value={draft.values.climate.gradientDn1}
+				error={saving.errorAt('climate.gradientDn1')}
+			/>
+			<TextField
+				label="Low k"
+				unit="99.9 %"
+				numeric
+				name="climate.lowK"
+				hint="empty: {defaults.lowK}, default"
+				bind:value={draft.values.climate.lowK}
+				error={saving.errorAt('climate.lowK')}
+			/>
+			<div class="sm:col-span-4">
+				<TextField
+					label="Source of typed values"
+					name="climate.source"
+					bind:value={draft.values.climate.source}
+					error={saving.errorAt('climate.source')}
+				/>
+			</div>
+		</div>
+	</fieldset>
 	<div>
 		<button class="btn btn-main" disabled={saving.busy}
 			>{saving.busy ? 'Saving …' : 'Save the site'}</button

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { shownText, storedText, unitOf, type Quantity } from '../units.svelte';
 	import Field from './Field.svelte';
 
 	interface Props {
@@ -6,6 +7,8 @@
 		name: string;
 		value: string;
 		unit?: string;
+		/** A length or speed: shown and typed in the person's units, stored in metric ones. */
+		quantity?: Quantity;
 		hint?: string;
 		error?: string | undefined;
 		type?: 'text' | 'password' | 'date' | 'search';
@@ -20,6 +23,7 @@
 		name,
 		value = $bindable(),
 		unit,
+		quantity,
 		hint,
 		error,
 		type = 'text',
@@ -27,9 +31,14 @@
 		autocomplete = 'off',
 		readonly = false
 	}: Props = $props();
+
+	// While it is typed the text stands as typed; converting each key would eat decimal points.
+	let typing: string | undefined = $state();
+	const shown = $derived(typing ?? (quantity ? shownText(value, quantity) : value));
+	const unitShown = $derived(quantity ? `${unitOf(quantity)}${unit ? ` ${unit}` : ''}` : unit);
 </script>
 
-<Field {label} {name} {unit} {hint} {error}>
+<Field {label} {name} unit={unitShown} {hint} {error}>
 	{#snippet control({ id, describedBy, invalid })}
 		<input
 			{id}
@@ -37,11 +46,18 @@
 			{type}
 			{autocomplete}
 			{readonly}
-			inputmode={numeric ? 'decimal' : undefined}
-			class="input {numeric ? 'num' : ''}"
+			inputmode={numeric || quantity ? 'decimal' : undefined}
+			class="input {numeric || quantity ? 'num' : ''}"
 			aria-describedby={describedBy}
 			aria-invalid={invalid}
-			bind:value
+			onblur={() => (typing = undefined)}
+			bind:value={
+				() => shown,
+				(typed: string) => {
+					typing = typed;
+					value = quantity ? storedText(typed, quantity) : typed;
+				}
+			}
 		/>
 	{/snippet}
 </Field>

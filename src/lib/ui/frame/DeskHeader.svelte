@@ -2,6 +2,7 @@
 	import { resolve } from '$app/paths';
 	import { page } from '$app/state';
 	import ThemeSwitch from './ThemeSwitch.svelte';
+	import UnitSwitch from './UnitSwitch.svelte';
 
 	interface Props {
 		actor: { displayName: string; role: string } | undefined;
@@ -11,6 +12,7 @@
 	const links = $derived([
 		{ href: resolve('/'), label: 'Hops' },
 		{ href: resolve('/sites'), label: 'Sites' },
+		{ href: resolve('/map'), label: 'Map' },
 		...(actor?.role === 'administrator' ? [{ href: resolve('/people'), label: 'People' }] : [])
 	]);
 	const isHere = (href: string): boolean =>
@@ -47,6 +49,7 @@
 			</nav>
 		{/if}
 		<div class="ml-auto flex items-center gap-2">
+			<UnitSwitch />
 			<ThemeSwitch />
 			{#if actor}
 				<span class="text-right text-sm leading-tight">

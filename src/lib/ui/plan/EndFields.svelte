@@ -1,40 +1,67 @@
 <script lang="ts">
+	import { CONFIGURATION_RULES } from '$core/budget/configuration';
+	import type { ConfigurationKind } from '$core/budget/configurationKinds';
 	import type { Catalogue } from '$core/catalogue/parts';
 	import type { End } from '$core/ends';
-	import type { Snippet } from 'svelte';
+	import { usableBandGhz } from '$core/feeder/waveguide';
+	import { fixed } from '../format';
 	import SelectField from '../form/SelectField.svelte';
 	import TextField from '../form/TextField.svelte';
-	import type { EndForm } from './planForm';
+	import { measure } from '../units.svelte';
+	import type { EndForm, PickedSite } from './planForm';
+	import SitePicker from './SitePicker.svelte';
 
 	interface Props {
 		end: End;
 		values: EndForm;
 		parts: Catalogue;
+		configuration: ConfigurationKind;
+		site: PickedSite | undefined;
 		errorAt: (field: string) => string | undefined;
-		site: Snippet;
+		onpick: (site: PickedSite) => void;
 	}
 
-	let { end, values = $bindable(), parts, errorAt, site }: Props = $props();
+	let { end, values = $bindable(), parts, configuration, site, errorAt, onpick }: Props = $props();
 	const at = (field: string): string => `plan.ends.${end}.${field}`;
 	const options = (list: readonly { code: string; name: string }[]) =>
 		list.map((part) => ({ value: part.code, label: `${part.code} · ${part.name}` }));
+	const none = (label: string) => [{ value: '', label }];
+	const rule = $derived(CONFIGURATION_RULES[configuration]);
 	const radio = $derived(parts.radios.find((part) => part.code === values.radioCode));
-	const direct = $derived(
-		parts.feeders.find((part) => part.code === values.feederCode)?.kind === 'direct'
-	);
+	const feeder = $derived(parts.feeders.find((part) => part.code === values.feederCode));
+	const mount = $derived(parts.mounts.find((part) => part.code === values.mountCode));
+	const couplings = $derived(parts.couplings.filter((part) => rule.couplings.includes(part.kind)));
 </script>
 
 <fieldset class="end-{end} border-t-4 pt-3" style:border-color="var(--end)">
 	<legend class="text-end-own float-left mb-3 text-2xl leading-none font-bold">{end}</legend>
 	<div class="clear-both flex flex-col gap-4">
-		{@render site()}
+		<SitePicker
+			label="Site {end}"
+			name={end === 'A' ? 'siteAId' : 'siteBId'}
+			{site}
+			error={errorAt(end === 'A' ? 'siteAId' : 'siteBId') ?? errorAt(at('siteId'))}
+			{onpick}
+		/>
 		<SelectField
 			label="Radio at {end}"
 			name={at('radioCode')}
 			bind:value={values.radioCode}
 			options={options(parts.radios)}
 			error={errorAt(at('radioCode'))}
+			hint={radio
+				? `${radio.rangeGhz[0]} to ${radio.rangeGhz[1]} GHz, aligns in ${radio.alignmentState.modulation}`
+				: undefined}
 		/>
+		{#if rule.couplings.length}
+			<SelectField
+				label="Coupling at {end}"
+				name={at('couplingCode')}
+				bind:value={values.couplingCode}
+				options={[...none('Choose a coupling'), ...options(couplings)]}
+				error={errorAt(at('couplingCode'))}
+			/>
+		{/if}
 		<SelectField
 			label="Dish at {end}"
 			name={at('dishCode')}
@@ -42,73 +69,102 @@
 			options={options(parts.dishes)}
 			error={errorAt(at('dishCode'))}
 		/>
+		{#if rule.dishes === 2}
+			<div class="grid gap-4 sm:grid-cols-[1fr_9rem]">
+				<SelectField
+					label="Second dish at {end}"
+					name={at('secondDishCode')}
+					bind:value={values.secondDishCode}
+					options={[...none('Choose a dish'), ...options(parts.dishes)]}
+					error={errorAt(at('secondDishCode'))}
+				/>
+				<TextField
+					label="Above the first"
+					quantity="m"
+					name={at('secondDishOffsetM')}
+					bind:value={values.secondDishOffsetM}
+					error={errorAt(at('secondDishOffsetM'))}
+				/>
+			</div>
+		{/if}
+		{#if configuration === 'two-bands'}
+			<SelectField
+				label="Second radio at {end}"
+				name={at('secondRadioCode')}
+				bind:value={values.secondRadioCode}
+				options={[...none('Choose a radio'), ...options(parts.radios)]}
+				error={errorAt(at('secondRadioCode'))}
+			/>
+		{/if}
 		<SelectField
 			label="Mount at {end}"
 			name={at('mountCode')}
 			bind:value={values.mountCode}
 			options={options(parts.mounts)}
 			error={errorAt(at('mountCode'))}
+			hint={mount
+				? `pipe ${measure(mount.pipeDiameterMm[0], 'mm', 0)} to ${measure(mount.pipeDiameterMm[1], 'mm', 0)}${site?.conditions.pipeDiameterMm ? `; here ${measure(site.conditions.pipeDiameterMm, 'mm', 0)}` : ''}`
+				: undefined}
 		/>
-		<div class="grid gap-4 {direct ? '' : 'sm:grid-cols-[1fr_8rem]'}">
-			<SelectField
-				label="Feeder at {end}"
-				name={at('feederCode')}
-				bind:value={values.feederCode}
-				options={options(parts.feeders)}
-				error={errorAt(at('feederCode'))}
-			/>
-			{#if !direct}
+		<SelectField
+			label="Feeder at {end}"
+			name={at('feederCode')}
+			bind:value={values.feederCode}
+			options={options(parts.feeders)}
+			error={errorAt(at('feederCode'))}
+		/>
+		{#if feeder && feeder.kind !== 'direct'}
+			<div class="grid grid-cols-3 gap-3">
 				<TextField
 					label="Length"
-					unit="m"
+					quantity="m"
 					name={at('feederLengthM')}
-					numeric
 					bind:value={values.feederLengthM}
 					error={errorAt(at('feederLengthM'))}
 				/>
+				<TextField
+					label="Tightest E bend"
+					quantity="mm"
+					name={at('bendEPlaneMm')}
+					bind:value={values.bendEPlaneMm}
+					error={errorAt(at('bendEPlaneMm'))}
+				/>
+				<TextField
+					label="Tightest H bend"
+					quantity="mm"
+					name={at('bendHPlaneMm')}
+					bind:value={values.bendHPlaneMm}
+					error={errorAt(at('bendHPlaneMm'))}
+				/>
+			</div>
+			{#if feeder.waveguide}
+				{@const [low, high] = usableBandGhz(feeder.waveguide.broadWallMm)}
+				<p class="text-quiet -mt-2 text-sm">
+					{feeder.waveguide.shape} guide, one mode from {fixed(low, 1)} to {fixed(high, 1)} GHz; bends
+					no tighter than {measure(feeder.waveguide.minBendEPlaneMm, 'mm', 0)} (E) and {measure(
+						feeder.waveguide.minBendHPlaneMm,
+						'mm',
+						0
+					)} (H). Short wall upright means vertical.
+				</p>
 			{/if}
-		</div>
-		<div class="grid grid-cols-2 gap-4">
-			<TextField
-				label="Antenna height"
-				unit="m a.g.l."
-				name={at('antennaHeightAglM')}
-				numeric
-				bind:value={values.antennaHeightAglM}
-				error={errorAt(at('antennaHeightAglM'))}
-			/>
-			<TextField
-				label="Sends on"
-				unit="GHz"
-				name={at('transmitFrequencyGhz')}
-				numeric
-				bind:value={values.transmitFrequencyGhz}
-				error={errorAt(at('transmitFrequencyGhz'))}
-			/>
-			<TextField
-				label="Operating power"
-				unit="dBm"
-				name={at('transmitPowerDbm')}
-				numeric
-				bind:value={values.transmitPowerDbm}
-				error={errorAt(at('transmitPowerDbm'))}
-			/>
-			<TextField
-				label="Alignment power"
-				unit="dBm"
-				name={at('alignmentPowerDbm')}
-				numeric
-				bind:value={values.alignmentPowerDbm}
-				error={errorAt(at('alignmentPowerDbm'))}
-			/>
-		</div>
-		{#if radio}
-			<p class="text-quiet -mt-2 text-sm">
-				{radio.code} works from <span class="num">{radio.rangeGhz[0]}</span> to
-				<span class="num">{radio.rangeGhz[1]}</span> GHz and aligns in
-				{radio.alignmentState.modulation}.
-			</p>
 		{/if}
+		<div class="grid gap-4 sm:grid-cols-[1fr_8rem]">
+			<SelectField
+				label="Supply cable at {end}"
+				name={at('cableCode')}
+				bind:value={values.cableCode}
+				options={[...none('Not planned'), ...options(parts.cables)]}
+				error={errorAt(at('cableCode'))}
+			/>
+			<TextField
+				label="Length"
+				quantity="m"
+				name={at('cableLengthM')}
+				bind:value={values.cableLengthM}
+				error={errorAt(at('cableLengthM'))}
+			/>
+		</div>
 		<SelectField
 			label="Dish stands on the"
 			name={at('mountSide')}
@@ -119,12 +175,6 @@
 				{ value: 'centred', label: 'middle of the mast' }
 			]}
 			error={errorAt(at('mountSide'))}
-		/>
-		<TextField
-			label="Landmark toward the far end"
-			name={at('landmark')}
-			bind:value={values.landmark}
-			error={errorAt(at('landmark'))}
 		/>
 		<TextField
 			label="Notes for the crew at {end}"

@@ -1,17 +1,18 @@
 <script lang="ts">
+	import { Tabs } from 'bits-ui';
+	import { tick, untrack } from 'svelte';
 	import type { Catalogue } from '$core/catalogue/parts';
 	import { ENDS, type End } from '$core/ends';
-	import { untrack } from 'svelte';
+	import type { NeighbourCarrier } from '$core/frequency/siteConflicts';
 	import { callApi } from '../api';
 	import { Draft } from '../form/draft.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
-	import SelectField from '../form/SelectField.svelte';
 	import TextField from '../form/TextField.svelte';
 	import type { LivePlan } from './compute';
-	import EndFields from './EndFields.svelte';
-	import PlanFigures from './PlanFigures.svelte';
+	import { providePlanEditor, type PlanEditor } from './editor.svelte';
 	import {
+		draftValuesOf,
 		emptyHopForm,
 		hopFormOf,
 		hopInputOf,
@@ -19,18 +20,30 @@
 		type PickedSite,
 		type SavedHop
 	} from './planForm';
-	import SitePicker from './SitePicker.svelte';
+	import type { PlanReader } from './planReader';
+	import PlanVerdict from './PlanVerdict.svelte';
+	import { SHEETS, sheetOf, type SheetId } from './sheets';
+	import AvailabilitySheet from './tabs/AvailabilitySheet.svelte';
+	import ChannelSheet from './tabs/ChannelSheet.svelte';
+	import EndsSheet from './tabs/EndsSheet.svelte';
+	import LevelsSheet from './tabs/LevelsSheet.svelte';
+	import LooksSheet from './tabs/LooksSheet.svelte';
+	import PartsSheet from './tabs/PartsSheet.svelte';
+	import PathSheet from './tabs/PathSheet.svelte';
+	import PointingSheet from './tabs/PointingSheet.svelte';
+	import ReviewSheet from './tabs/ReviewSheet.svelte';
 
 	interface Props {
 		hop?: SavedHop;
 		parts: Catalogue;
+		neighbours?: readonly NeighbourCarrier[];
 		today: string;
 		onsaved: (hop: SavedHop) => void;
 		/** Told whenever the form differs from what is saved. */
 		onchange?: (unsaved: boolean) => void;
 	}
 
-	let { hop, parts, today, onsaved, onchange }: Props = $props();
+	let { hop, parts, neighbours = [], today, onsaved, onchange }: Props = $props();
 	const start = untrack(() => hop);
 	const savedForm: HopForm = start ? hopFormOf(start) : emptyHopForm(untrack(() => today));
 	const draft = new Draft(`hop-${start ? `${start.id}-${start.version}` : 'new'}`, savedForm);
@@ -39,10 +52,10 @@
 		B: start?.sites.B
 	});
 	const saving = new Saving();
-	const errorAt = (field: string): string | undefined => saving.errorAt(field);
 	let savedText = $state(JSON.stringify(savedForm));
 	const unsaved = $derived(JSON.stringify(draft.values) !== savedText);
 	$effect(() => onchange?.(unsaved));
+	let sheet: SheetId = $state('ends');
 
 	// A restored draft knows its sites by id only.
 	$effect(() => {
@@ -57,210 +70,190 @@
 		}
 	});
 
-	let compute: typeof import('./compute').livePlan | undefined = $state.raw();
-	void import('./compute').then((loaded) => (compute = loaded.livePlan));
-	const live: LivePlan | undefined = $derived(compute?.(draft.values, sites, parts));
-	const findings = $derived(
-		live?.kind === 'plan' ? live.plan.findings : live?.kind === 'impossible' ? live.findings : []
-	);
-	const widths = $derived(
-		[...new Set(parts.radios.flatMap((radio) => radio.channelWidthsMhz))].sort((p, q) => p - q)
-	);
-	const modulations = $derived([
-		...new Set(parts.radios.flatMap((radio) => radio.modulations.map((m) => m.name)))
-	]);
+	let live: LivePlan | undefined = $state.raw();
+	let reader: PlanReader | undefined = $state.raw();
+	$effect(() => {
+		let stopped = false;
+		let made: PlanReader | undefined;
+		void import('./planReader').then((loaded) => {
+			if (stopped) return;
+			made = new loaded.PlanReader(
+				untrack(() => parts),
+				(answer) => (live = answer)
+			);
+			reader = made;
+		});
+		return () => {
+			stopped = true;
+			made?.stop();
+			reader = undefined;
+		};
+	});
+	$effect(() => {
+		const values = draftValuesOf($state.snapshot(draft.values));
+		const { A, B } = $state.snapshot(sites);
+		if (!A || !B) live = { kind: 'incomplete', what: 'Choose both sites.' };
+		else if (!values) {
+			live = { kind: 'incomplete', what: 'A number or the day is missing or is none.' };
+		} else {
+			reader?.ask({ name: draft.values.name, draft: values, sites: { A, B }, neighbours });
+		}
+	});
 
-	/** A finding of the live plan stands at its field until the server says otherwise. */
-	const problemAt = (field: string): string | undefined =>
-		errorAt(field) ??
-		findings.find((finding) => `plan.${finding.field}` === field && finding.severity === 'error')
-			?.message;
+	const computed = $derived(live?.kind === 'computed' ? live : undefined);
+	const plan = $derived(computed?.result.kind === 'plan' ? computed.result.plan : undefined);
+	const findings = $derived(computed?.review.findings ?? []);
+
+	const editor: PlanEditor = {
+		draft,
+		get sites() {
+			return sites;
+		},
+		get parts() {
+			return parts;
+		},
+		get neighbours() {
+			return neighbours;
+		},
+		get hopId() {
+			return hop?.id;
+		},
+		get live() {
+			return live;
+		},
+		get plan() {
+			return plan;
+		},
+		get input() {
+			return computed?.input;
+		},
+		get review() {
+			return computed?.review;
+		},
+		/** A finding of the live plan stands at its field until the server says otherwise. */
+		problemAt: (field) =>
+			saving.errorAt(field) ??
+			findings.find((finding) => `plan.${finding.field}` === field && finding.severity === 'error')
+				?.message,
+		pickSite: (end, site) => {
+			sites[end] = site;
+			draft.values[end === 'A' ? 'siteAId' : 'siteBId'] = site.id;
+		},
+		goTo: (field) => void goTo(field)
+	};
+	providePlanEditor(editor);
+
+	async function goTo(field: string): Promise<void> {
+		const holder = sheetOf(field);
+		if (!holder) return;
+		sheet = holder;
+		await tick();
+		const control = document.getElementById(`field-plan-${field.replaceAll('.', '-')}`);
+		control?.scrollIntoView({ block: 'center' });
+		control?.focus();
+	}
 
 	async function save(event: SubmitEvent): Promise<void> {
 		event.preventDefault();
 		const sent = JSON.stringify(draft.values);
 		let answer: SavedHop | undefined;
 		const saved = await saving.run(async () => {
-			const body = hopInputOf(draft.values, hop?.version);
+			const body = hopInputOf($state.snapshot(draft.values), hop?.version);
 			answer = hop
 				? await callApi<SavedHop>('PUT', `/hops/${hop.id}`, body)
 				: await callApi<SavedHop>('POST', '/hops', body);
 		});
-		if (!saved || !answer) return;
+		if (!saved || !answer) {
+			// The first field that was refused is brought before the eyes.
+			const field = saving.problems[0]?.field.replace(/^plan\./, '');
+			if (field && sheetOf(field)) sheet = sheetOf(field)!;
+			else if (field?.startsWith('site')) sheet = 'ends';
+			return;
+		}
 		savedText = sent;
 		draft.clear();
 		onsaved(answer);
 	}
+	const elsewhere = $derived(
+		saving.others(['name']).filter((p) => sheetOf(p.field.replace(/^plan\./, '')) !== sheet)
+	);
 </script>
 
-<form class="flex flex-col gap-7" onsubmit={save} novalidate>
+<form class="flex flex-col gap-5" onsubmit={save} novalidate>
 	{#if draft.restored}
 		<Notice>What you typed earlier and did not save was put back.</Notice>
 	{/if}
-	<div class="grid gap-4 sm:grid-cols-2 lg:grid-cols-4">
-		<div class="sm:col-span-2">
+	<div class="flex flex-wrap items-end gap-x-5 gap-y-3">
+		<div class="min-w-64 flex-1">
 			<TextField
 				label="Name of the hop"
 				name="name"
 				bind:value={draft.values.name}
-				error={errorAt('name')}
+				error={saving.errorAt('name')}
 			/>
 		</div>
-		<TextField
-			label="Day of the work"
-			name="plan.workDate"
-			type="date"
-			bind:value={draft.values.workDate}
-			error={problemAt('plan.workDate')}
-		/>
-		<SelectField
-			label="Polarization"
-			name="plan.polarization"
-			bind:value={draft.values.polarization}
-			options={[
-				{ value: 'vertical', label: 'vertical' },
-				{ value: 'horizontal', label: 'horizontal' }
-			]}
-			error={problemAt('plan.polarization')}
-		/>
-		<SelectField
-			label="Channel width"
-			unit="MHz"
-			name="plan.channelWidthMhz"
-			bind:value={draft.values.channelWidthMhz}
-			options={widths.map((width) => ({ value: String(width), label: String(width) }))}
-			error={problemAt('plan.channelWidthMhz')}
-		/>
-		<SelectField
-			label="Operating modulation"
-			name="plan.operatingModulation"
-			bind:value={draft.values.operatingModulation}
-			options={modulations.map((name) => ({ value: name, label: name }))}
-			error={problemAt('plan.operatingModulation')}
-		/>
-		<TextField
-			label="Tolerance"
-			unit="± dB"
-			name="plan.toleranceDb"
-			numeric
-			bind:value={draft.values.toleranceDb}
-			error={problemAt('plan.toleranceDb')}
-		/>
-		<SelectField
-			label="First to move"
-			name="plan.firstToMove"
-			bind:value={draft.values.firstToMove}
-			options={[
-				{ value: 'A', label: 'End A' },
-				{ value: 'B', label: 'End B' }
-			]}
-			error={problemAt('plan.firstToMove')}
-		/>
-	</div>
-
-	<div class="grid gap-x-10 gap-y-8 md:grid-cols-2">
-		{#each ENDS as end (end)}
-			<EndFields {end} bind:values={draft.values.ends[end]} {parts} errorAt={problemAt}>
-				{#snippet site()}
-					<SitePicker
-						label="Site {end}"
-						name={end === 'A' ? 'siteAId' : 'siteBId'}
-						site={sites[end]}
-						error={errorAt(end === 'A' ? 'siteAId' : 'siteBId') ??
-							problemAt(`plan.ends.${end}.siteId`)}
-						onpick={(site) => {
-							sites[end] = site;
-							draft.values[end === 'A' ? 'siteAId' : 'siteBId'] = site.id;
-						}}
-					/>
-				{/snippet}
-			</EndFields>
-		{/each}
-	</div>
-
-	<details>
-		<summary class="min-h-12 cursor-pointer py-2 font-semibold">Air, k and other losses</summary>
-		<div class="grid gap-4 pt-2 sm:grid-cols-3 lg:grid-cols-5">
-			<TextField
-				label="k factor"
-				name="plan.kFactor"
-				numeric
-				bind:value={draft.values.kFactor}
-				error={problemAt('plan.kFactor')}
-			/>
-			<TextField
-				label="Air pressure"
-				unit="hPa, dry"
-				name="plan.dryAirPressureHpa"
-				numeric
-				bind:value={draft.values.dryAirPressureHpa}
-				error={problemAt('plan.dryAirPressureHpa')}
-			/>
-			<TextField
-				label="Temperature"
-				unit="°C"
-				name="plan.temperatureC"
-				numeric
-				bind:value={draft.values.temperatureC}
-				error={problemAt('plan.temperatureC')}
-			/>
-			<TextField
-				label="Water vapour"
-				unit="g/m³"
-				name="plan.waterVapourGM3"
-				numeric
-				bind:value={draft.values.waterVapourGM3}
-				error={problemAt('plan.waterVapourGM3')}
-			/>
-			<TextField
-				label="Additional loss"
-				unit="dB"
-				name="plan.additionalLossDb"
-				numeric
-				bind:value={draft.values.additionalLossDb}
-				error={problemAt('plan.additionalLossDb')}
-			/>
-		</div>
-	</details>
-
-	<label class="flex min-h-12 items-center gap-3">
-		<input type="checkbox" class="h-6 w-6 accent-(--ink)" bind:checked={draft.values.practice} />
-		<span>Practice hop: a simulated meter stands in for both radios</span>
-	</label>
-
-	<section aria-labelledby="figures-title" aria-live="polite">
-		<h2 id="figures-title" class="mb-2">What this gives</h2>
-		{#if !live}
-			<p class="text-quiet">Computing …</p>
-		{:else if live.kind === 'incomplete'}
-			<p class="text-quiet">{live.what}</p>
-		{:else if live.kind === 'out-of-range'}
-			<Notice kind="trouble">{live.message}</Notice>
-		{:else}
-			{#if findings.length}
-				<ul class="mb-3 flex flex-col gap-2">
-					{#each findings as finding (finding.code + finding.field)}
-						<li>
-							<Notice kind={finding.severity === 'error' ? 'trouble' : 'caution'}>
-								{finding.message}
-							</Notice>
-						</li>
-					{/each}
-				</ul>
-			{/if}
-			{#if live.kind === 'plan'}
-				<PlanFigures plan={live.plan} operatingModulation={draft.values.operatingModulation} />
-			{/if}
-		{/if}
-	</section>
-
-	{#if saving.message}<Notice kind="trouble">{saving.message}</Notice>{/if}
-	<div class="flex flex-wrap items-center gap-4">
+		<label class="flex min-h-12 items-center gap-3">
+			<input type="checkbox" class="h-6 w-6 accent-(--ink)" bind:checked={draft.values.practice} />
+			<span>Practice hop, with a simulated meter</span>
+		</label>
 		<button class="btn btn-main" disabled={saving.busy}>
 			{saving.busy ? 'Saving …' : hop ? 'Save the plan' : 'Save the new hop'}
 		</button>
-		<span class="text-quiet text-sm" role="status">
+		<span class="text-quiet basis-full text-sm md:basis-auto" role="status">
 			{unsaved ? 'Not saved yet; kept on this device.' : hop ? 'Saved.' : ''}
 		</span>
 	</div>
+	{#if saving.message}
+		<Notice kind="trouble">
+			<p>{saving.message}</p>
+			{#if elsewhere.length}
+				<ul>
+					{#each elsewhere as problem (problem.field)}<li>{problem.message}</li>{/each}
+				</ul>
+			{/if}
+		</Notice>
+	{/if}
+	<PlanVerdict {editor} onreview={() => (sheet = 'review')} />
+
+	<Tabs.Root bind:value={sheet}>
+		<Tabs.List
+			class="border-line mb-5 flex gap-x-1 overflow-x-auto border-b"
+			aria-label="Sheets of the plan"
+		>
+			{#each SHEETS as { id, label } (id)}
+				<Tabs.Trigger
+					value={id}
+					class="data-[state=active]:border-ink flex min-h-12 items-center border-b-4 border-transparent px-3 font-semibold whitespace-nowrap"
+					>{label}</Tabs.Trigger
+				>
+			{/each}
+		</Tabs.List>
+		<Tabs.Content value="ends"
+			>{#if sheet === 'ends'}<EndsSheet />{/if}</Tabs.Content
+		>
+		<Tabs.Content value="channel"
+			>{#if sheet === 'channel'}<ChannelSheet />{/if}</Tabs.Content
+		>
+		<Tabs.Content value="path"
+			>{#if sheet === 'path'}<PathSheet />{/if}</Tabs.Content
+		>
+		<Tabs.Content value="levels"
+			>{#if sheet === 'levels'}<LevelsSheet />{/if}</Tabs.Content
+		>
+		<Tabs.Content value="pointing"
+			>{#if sheet === 'pointing'}<PointingSheet />{/if}</Tabs.Content
+		>
+		<Tabs.Content value="availability"
+			>{#if sheet === 'availability'}<AvailabilitySheet />{/if}</Tabs.Content
+		>
+		<Tabs.Content value="looks"
+			>{#if sheet === 'looks'}<LooksSheet />{/if}</Tabs.Content
+		>
+		<Tabs.Content value="parts"
+			>{#if sheet === 'parts'}<PartsSheet />{/if}</Tabs.Content
+		>
+		<Tabs.Content value="review"
+			>{#if sheet === 'review'}<ReviewSheet />{/if}</Tabs.Content
+		>
+	</Tabs.Root>
 </form>

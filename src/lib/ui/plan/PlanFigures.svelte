@@ -2,6 +2,7 @@
 	import type { HopPlan } from '$core/budget/hopPlan';
 	import { ENDS, farEnd, type End } from '$core/ends';
 	import { dbm, degrees, fixed, volts } from '../format';
+	import { measure } from '../units.svelte';
 
 	interface Props {
 		plan: HopPlan;
@@ -37,7 +38,7 @@
 	<thead>
 		<tr class="border-ink border-b-2">
 			<td class="pb-1">
-				<span class="num text-lg">{fixed(plan.pathKm, 3)} km</span>
+				<span class="num text-lg">{measure(plan.pathKm, 'km', 3)}</span>
 			</td>
 			{#each ENDS as end (end)}
 				<th scope="col" class="end-{end} text-end-own pb-1 text-right text-lg font-bold">{end}</th>
@@ -91,6 +92,16 @@
 			`${fixed(plan.received.B.transmitFeederLossDb + plan.received.B.receiveFeederLossDb, 2)} dB`
 		)}
 		{@render row(
+			'Branching, both ends',
+			`${fixed(plan.received.A.transmitBranchLossDb + plan.received.A.receiveBranchLossDb, 2)} dB`,
+			`${fixed(plan.received.B.transmitBranchLossDb + plan.received.B.receiveBranchLossDb, 2)} dB`
+		)}
+		{@render row(
+			'Obstruction',
+			plan.clearance ? `${fixed(plan.received.A.obstructionLossDb, 1)} dB` : 'no profile',
+			plan.clearance ? `${fixed(plan.received.B.obstructionLossDb, 1)} dB` : 'no profile'
+		)}
+		{@render row(
 			'Antenna gains, both',
 			`${fixed(plan.received.A.transmitGainDbi + plan.received.A.receiveGainDbi, 1)} dBi`,
 			`${fixed(plan.received.B.transmitGainDbi + plan.received.B.receiveGainDbi, 1)} dBi`
@@ -131,6 +142,21 @@
 		)}
 		{@render row(`Fade margin, ${operatingModulation}`, fadeMargin('A'), fadeMargin('B'))}
 		{@render row(
+			'Read on the first side lobe here',
+			dbm(plan.received.A.sideLobeHereDbm),
+			dbm(plan.received.B.sideLobeHereDbm)
+		)}
+		{@render row(
+			'With both ends on side lobes',
+			dbm(plan.received.A.sideLobeBothDbm),
+			dbm(plan.received.B.sideLobeBothDbm)
+		)}
+		{@render row(
+			'With crossed polarization',
+			dbm(plan.received.A.crossedDbm),
+			dbm(plan.received.B.crossedDbm)
+		)}
+		{@render row(
 			'First side lobe here',
 			`about ${fixed(plan.dish.A.firstSideLobeDb, 0)} dB down`,
 			`about ${fixed(plan.dish.B.firstSideLobeDb, 0)} dB down`
@@ -141,5 +167,5 @@
 	Each column is what that end receives from the other ({ENDS.map(
 		(end) => `${end} from ${farEnd(end)}`
 	).join(', ')}), dry air, the far end on fixed power. Declination by the {plan.pointing.A
-		.magneticModel}; read a compass away from steel. Not modelled yet: terrain, rain and multipath.
+		.magneticModel}; read a compass away from steel.
 </p>

@@ -1,28 +1,40 @@
 import { planHop, type HopPlanResult } from '$core/budget/hopPlan';
-import { OutOfRangeError } from '$core/units/errors';
+import type { HopPlanInput } from '$core/budget/planInput';
 import type { Catalogue } from '$core/catalogue/parts';
-import { resolvePlanInput, type SiteValues } from '$lib/plan/resolve';
 import type { End } from '$core/ends';
-import { draftValuesOf, type HopForm } from './planForm';
+import type { NeighbourCarrier } from '$core/frequency/siteConflicts';
+import { reviewPlan, type PlanReview } from '$core/review/reviewPlan';
+import { OutOfRangeError } from '$core/units/errors';
+import { resolvePlanInput, type PlanDraftValues, type SiteValues } from '$lib/plan/resolve';
+
+/** What the worker is asked: everything by value. */
+export interface PlanQuestion {
+	name: string;
+	draft: PlanDraftValues;
+	sites: Record<End, SiteValues>;
+	neighbours: readonly NeighbourCarrier[];
+}
 
 export type LivePlan =
-	HopPlanResult | { kind: 'incomplete'; what: string } | { kind: 'out-of-range'; message: string };
+	| { kind: 'computed'; input: HopPlanInput; result: HopPlanResult; review: PlanReview }
+	| { kind: 'incomplete'; what: string }
+	| { kind: 'out-of-range'; message: string };
 
-/** What the form as typed amounts to; the same computation as the server's. */
-export function livePlan(
-	form: HopForm,
-	sites: Record<End, SiteValues | undefined>,
-	parts: Catalogue
-): LivePlan {
-	if (!sites.A || !sites.B) return { kind: 'incomplete', what: 'Choose both sites.' };
-	const draft = draftValuesOf(form);
-	if (!draft) return { kind: 'incomplete', what: 'A number or the day is missing or is none.' };
-	const resolved = resolvePlanInput(form.name, draft, { A: sites.A, B: sites.B }, parts);
+/** What a draft amounts to; the same computation as the server's. */
+export function computeLivePlan(question: PlanQuestion, parts: Catalogue): LivePlan {
+	const { name, draft, sites, neighbours } = question;
+	const resolved = resolvePlanInput(name, draft, sites, parts);
 	if (resolved.kind === 'unknown-parts') {
 		return { kind: 'incomplete', what: 'Choose every part from the catalogue.' };
 	}
 	try {
-		return planHop(resolved.input);
+		const result = planHop(resolved.input);
+		return {
+			kind: 'computed',
+			input: resolved.input,
+			result,
+			review: reviewPlan(resolved.input, result, neighbours, draft.acceptances)
+		};
 	} catch (error) {
 		if (error instanceof OutOfRangeError) return { kind: 'out-of-range', message: error.message };
 		throw error;

@@ -1,20 +1,28 @@
+import { END_DEFAULTS, HOP_DEFAULTS } from '$core/budget/planDefaults';
 import type { End } from '$core/ends';
-import type { PlanDraftValues, SiteValues } from '$lib/plan/resolve';
+import type { TerrainProfile } from '$core/path/samplePath';
+import type { EndDraftValues, PlanDraftValues, SiteValues } from '$lib/plan/resolve';
 
-/** The end of a plan as typed: numbers stay text until they are sent. */
-export interface EndForm {
-	radioCode: string;
-	dishCode: string;
-	mountCode: string;
-	feederCode: string;
-	feederLengthM: string;
-	antennaHeightAglM: string;
-	transmitFrequencyGhz: string;
-	transmitPowerDbm: string;
-	alignmentPowerDbm: string;
-	mountSide: string;
-	landmark: string;
-	siteNotes: string;
+/** Every number of a type stays text until it is sent, so that what was typed is never lost. */
+type Typed<T> = {
+	[K in keyof T]: string;
+};
+
+/** The end of a plan as typed. */
+export type EndForm = Typed<EndDraftValues>;
+
+export interface ObstacleForm {
+	name: string;
+	kind: string;
+	distanceKm: string;
+	lengthM: string;
+	heightM: string;
+}
+
+export interface LandmarkForm {
+	name: string;
+	latitudeDeg: string;
+	longitudeDeg: string;
 }
 
 export interface HopForm {
@@ -25,6 +33,21 @@ export interface HopForm {
 	polarization: string;
 	channelWidthMhz: string;
 	operatingModulation: string;
+	configuration: { kind: string; cancellerDb: string };
+	/** The profile as JSON, or empty: thousands of numbers are no form fields. */
+	profileJson: string;
+	obstacles: ObstacleForm[];
+	school: string;
+	obstruction: string;
+	requiredAvailabilityPercent: string;
+	multipathMethod: string;
+	eirpLimitDbm: string;
+	publicExposureWM2: string;
+	workerExposureWM2: string;
+	wind: { operatingMS: string; survivalMS: string; mastSwayDeg: string };
+	search: { compassSigmaDeg: string; levelSigmaDeg: string };
+	landmarks: LandmarkForm[];
+	acceptances: { key: string; text: string }[];
 	kFactor: string;
 	dryAirPressureHpa: string;
 	temperatureC: string;
@@ -49,20 +72,41 @@ export interface SavedHop {
 	version: number;
 }
 
-const emptyEnd = (transmitFrequencyGhz: string): EndForm => ({
-	radioCode: 'RU-26',
-	dishCode: 'DP-060-26',
-	mountCode: 'MB-S',
-	feederCode: 'FD-0',
-	feederLengthM: '0',
-	antennaHeightAglM: '20',
-	transmitFrequencyGhz,
-	transmitPowerDbm: '15',
-	alignmentPowerDbm: '15',
-	mountSide: 'centred',
-	landmark: '',
-	siteNotes: ''
-});
+const text = (value: string | number | null): string => (value === null ? '' : String(value));
+
+/** Every value of a flat object as text. */
+function typed<T extends object>(values: T): Typed<T> {
+	return Object.fromEntries(
+		Object.entries(values).map(([key, value]) => [key, text(value as string | number | null)])
+	) as Typed<T>;
+}
+
+const emptyEnd = (transmitFrequencyGhz: number, subBandUnit: string): EndForm =>
+	typed<EndDraftValues>({
+		radioCode: 'RU-26',
+		dishCode: 'DP-060-26',
+		mountCode: 'MB-S',
+		feederCode: 'FD-0',
+		feederLengthM: 0,
+		bendEPlaneMm: 0,
+		bendHPlaneMm: 0,
+		antennaHeightAglM: 20,
+		transmitFrequencyGhz,
+		subBandUnit,
+		transmitPowerDbm: 15,
+		alignmentPowerDbm: 15,
+		couplingCode: '',
+		secondDishCode: '',
+		secondDishOffsetM: END_DEFAULTS.secondDishOffsetM,
+		secondRadioCode: '',
+		secondTransmitFrequencyGhz: null,
+		secondPowerDbm: END_DEFAULTS.secondPowerDbm,
+		cableCode: 'DC-25',
+		cableLengthM: 30,
+		mountSide: 'centred',
+		landmark: '',
+		siteNotes: ''
+	});
 
 /** A new plan: nothing of the place, a sound middle for the rest. */
 export function emptyHopForm(today: string): HopForm {
@@ -74,6 +118,20 @@ export function emptyHopForm(today: string): HopForm {
 		polarization: 'vertical',
 		channelWidthMhz: '28',
 		operatingModulation: '64 QAM',
+		configuration: typed(HOP_DEFAULTS.configuration),
+		profileJson: '',
+		obstacles: [],
+		school: HOP_DEFAULTS.path.school,
+		obstruction: HOP_DEFAULTS.path.obstruction,
+		requiredAvailabilityPercent: text(HOP_DEFAULTS.requiredAvailabilityPercent),
+		multipathMethod: HOP_DEFAULTS.multipathMethod,
+		eirpLimitDbm: '',
+		publicExposureWM2: text(HOP_DEFAULTS.publicExposureWM2),
+		workerExposureWM2: text(HOP_DEFAULTS.workerExposureWM2),
+		wind: typed(HOP_DEFAULTS.wind),
+		search: typed(HOP_DEFAULTS.search),
+		landmarks: [],
+		acceptances: [],
 		kFactor: '1.333',
 		dryAirPressureHpa: '1013.25',
 		temperatureC: '15',
@@ -82,18 +140,9 @@ export function emptyHopForm(today: string): HopForm {
 		toleranceDb: '2',
 		firstToMove: 'A',
 		workDate: today,
-		ends: { A: emptyEnd('26.2'), B: emptyEnd('25.22') }
+		ends: { A: emptyEnd(26.2, '2H'), B: emptyEnd(25.22, '2L') }
 	};
 }
-
-const endForm = (end: PlanDraftValues['ends'][End]): EndForm => ({
-	...end,
-	feederLengthM: String(end.feederLengthM),
-	antennaHeightAglM: String(end.antennaHeightAglM),
-	transmitFrequencyGhz: String(end.transmitFrequencyGhz),
-	transmitPowerDbm: String(end.transmitPowerDbm),
-	alignmentPowerDbm: String(end.alignmentPowerDbm)
-});
 
 export function hopFormOf(hop: SavedHop): HopForm {
 	const { plan } = hop;
@@ -103,47 +152,140 @@ export function hopFormOf(hop: SavedHop): HopForm {
 		siteBId: hop.sites.B.id,
 		practice: hop.practice,
 		polarization: plan.polarization,
-		channelWidthMhz: String(plan.channelWidthMhz),
+		channelWidthMhz: text(plan.channelWidthMhz),
 		operatingModulation: plan.operatingModulation,
-		kFactor: String(Number(plan.kFactor.toFixed(4))),
-		dryAirPressureHpa: String(plan.dryAirPressureHpa),
-		temperatureC: String(plan.temperatureC),
-		waterVapourGM3: String(plan.waterVapourGM3),
-		additionalLossDb: String(plan.additionalLossDb),
-		toleranceDb: String(plan.toleranceDb),
+		configuration: typed(plan.configuration),
+		profileJson: plan.path.profile ? JSON.stringify(plan.path.profile) : '',
+		obstacles: plan.path.obstacles.map((obstacle) => typed(obstacle)),
+		school: plan.path.school,
+		obstruction: plan.path.obstruction,
+		requiredAvailabilityPercent: text(plan.requiredAvailabilityPercent),
+		multipathMethod: plan.multipathMethod,
+		eirpLimitDbm: text(plan.eirpLimitDbm),
+		publicExposureWM2: text(plan.publicExposureWM2),
+		workerExposureWM2: text(plan.workerExposureWM2),
+		wind: typed(plan.wind),
+		search: typed(plan.search),
+		landmarks: plan.landmarks.map((landmark) => typed(landmark)),
+		acceptances: Object.entries(plan.acceptances).map(([key, said]) => ({ key, text: said })),
+		kFactor: text(Number(plan.kFactor.toFixed(4))),
+		dryAirPressureHpa: text(plan.dryAirPressureHpa),
+		temperatureC: text(plan.temperatureC),
+		waterVapourGM3: text(plan.waterVapourGM3),
+		additionalLossDb: text(plan.additionalLossDb),
+		toleranceDb: text(plan.toleranceDb),
 		firstToMove: plan.firstToMove,
 		workDate: plan.workDate.slice(0, 10),
-		ends: { A: endForm(plan.ends.A), B: endForm(plan.ends.B) }
+		ends: { A: typed(plan.ends.A), B: typed(plan.ends.B) }
 	};
 }
 
+/** The profile of a form; undefined where the kept text is none. */
+export function profileOf(profileJson: string): TerrainProfile | null {
+	if (!profileJson) return null;
+	try {
+		return JSON.parse(profileJson) as TerrainProfile;
+	} catch {
+		return null;
+	}
+}
+
+const nullIfEmpty = (value: string): string | null => (value.trim() === '' ? null : value);
+
 /** The input of the API, text as typed: the server converts and names every field that is wrong. */
 export function hopInputOf(form: HopForm, version?: number): object {
-	const { name, siteAId, siteBId, practice, ...plan } = form;
+	const {
+		name,
+		siteAId,
+		siteBId,
+		practice,
+		profileJson,
+		obstacles,
+		school,
+		obstruction,
+		acceptances,
+		eirpLimitDbm,
+		ends,
+		...plain
+	} = form;
+	const end = (own: EndForm): object => ({
+		...own,
+		secondTransmitFrequencyGhz: nullIfEmpty(own.secondTransmitFrequencyGhz)
+	});
+	const plan = {
+		...plain,
+		eirpLimitDbm: nullIfEmpty(eirpLimitDbm),
+		path: { profile: profileOf(profileJson), obstacles, school, obstruction },
+		acceptances: Object.fromEntries(acceptances.map(({ key, text: said }) => [key, said])),
+		ends: { A: end(ends.A), B: end(ends.B) }
+	};
 	return { name, siteAId, siteBId, practice, plan, ...(version ? { version } : {}) };
 }
+
+/** The numeric fields of an end; all the rest stays text. */
+const END_NUMBERS = [
+	'feederLengthM',
+	'bendEPlaneMm',
+	'bendHPlaneMm',
+	'antennaHeightAglM',
+	'transmitFrequencyGhz',
+	'transmitPowerDbm',
+	'alignmentPowerDbm',
+	'secondDishOffsetM',
+	'secondPowerDbm',
+	'cableLengthM'
+] as const satisfies readonly (keyof EndDraftValues)[];
 
 /** The draft with numbers, or undefined while a number is missing or is none. */
 export function draftValuesOf(form: HopForm): PlanDraftValues | undefined {
 	let sound = true;
-	const number = (text: string): number => {
-		const value = text.trim() === '' ? Number.NaN : Number(text);
-		if (!Number.isFinite(value)) sound = false;
-		return value;
+	const number = (value: string): number => {
+		const parsed = value.trim() === '' ? Number.NaN : Number(value);
+		if (!Number.isFinite(parsed)) sound = false;
+		return parsed;
 	};
-	const end = (own: EndForm): PlanDraftValues['ends'][End] => ({
+	const ifAny = (value: string): number | null => (value.trim() === '' ? null : number(value));
+	const numbers = <K extends string>(
+		keys: readonly K[],
+		from: Record<K, string>
+	): Record<K, number> =>
+		Object.fromEntries(keys.map((key) => [key, number(from[key])])) as Record<K, number>;
+	const end = (own: EndForm): EndDraftValues => ({
 		...own,
-		mountSide: own.mountSide as 'left' | 'right' | 'centred',
-		feederLengthM: number(own.feederLengthM),
-		antennaHeightAglM: number(own.antennaHeightAglM),
-		transmitFrequencyGhz: number(own.transmitFrequencyGhz),
-		transmitPowerDbm: number(own.transmitPowerDbm),
-		alignmentPowerDbm: number(own.alignmentPowerDbm)
+		...numbers(END_NUMBERS, own),
+		mountSide: own.mountSide as EndDraftValues['mountSide'],
+		secondTransmitFrequencyGhz: ifAny(own.secondTransmitFrequencyGhz)
 	});
 	const values: PlanDraftValues = {
-		polarization: form.polarization as 'vertical' | 'horizontal',
+		polarization: form.polarization as PlanDraftValues['polarization'],
 		channelWidthMhz: number(form.channelWidthMhz),
 		operatingModulation: form.operatingModulation,
+		configuration: {
+			kind: form.configuration.kind as PlanDraftValues['configuration']['kind'],
+			cancellerDb: number(form.configuration.cancellerDb)
+		},
+		path: {
+			profile: profileOf(form.profileJson),
+			obstacles: form.obstacles.map((obstacle) => ({
+				name: obstacle.name,
+				kind: obstacle.kind as 'trees' | 'building' | 'other',
+				...numbers(['distanceKm', 'lengthM', 'heightM'], obstacle)
+			})),
+			school: form.school as 'p530' | 'practice',
+			obstruction: form.obstruction as 'isolated' | 'extended'
+		},
+		requiredAvailabilityPercent: number(form.requiredAvailabilityPercent),
+		multipathMethod: form.multipathMethod as 'quick' | 'detailed',
+		eirpLimitDbm: ifAny(form.eirpLimitDbm),
+		publicExposureWM2: number(form.publicExposureWM2),
+		workerExposureWM2: number(form.workerExposureWM2),
+		wind: numbers(['operatingMS', 'survivalMS', 'mastSwayDeg'], form.wind),
+		search: numbers(['compassSigmaDeg', 'levelSigmaDeg'], form.search),
+		landmarks: form.landmarks.map((landmark) => ({
+			name: landmark.name,
+			...numbers(['latitudeDeg', 'longitudeDeg'], landmark)
+		})),
+		acceptances: Object.fromEntries(form.acceptances.map(({ key, text: said }) => [key, said])),
 		kFactor: number(form.kFactor),
 		dryAirPressureHpa: number(form.dryAirPressureHpa),
 		temperatureC: number(form.temperatureC),

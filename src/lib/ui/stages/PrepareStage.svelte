@@ -3,6 +3,7 @@
 	import { resolve } from '$app/paths';
 	import type { Catalogue } from '$core/catalogue/parts';
 	import { ENDS, type End } from '$core/ends';
+	import type { NeighbourCarrier } from '$core/frequency/siteConflicts';
 	import { callApi } from '../api';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
@@ -12,6 +13,7 @@
 	import HopEditor from '../plan/HopEditor.svelte';
 	import Members from '../plan/Members.svelte';
 	import PlanFigures from '../plan/PlanFigures.svelte';
+	import Revisions from '../plan/Revisions.svelte';
 	import type { SavedHop } from '../plan/planForm';
 
 	interface Props {
@@ -21,6 +23,8 @@
 		planning: {
 			parts: Catalogue;
 			today: string;
+			neighbours: NeighbourCarrier[];
+			revisions: { number: number; note: string; issuedAt: Date }[];
 			members: { id: string; displayName: string; role: string }[];
 			people: { id: string; displayName: string; role: string; disabled: boolean }[];
 		} | null;
@@ -123,11 +127,15 @@
 					{hop}
 					parts={planning.parts}
 					today={planning.today}
+					neighbours={planning.neighbours}
 					onsaved={() => void invalidateAll()}
 					onchange={(value) => (unsaved = value)}
 				/>
 			{/key}
 		</section>
+		{#if planning.revisions.length}
+			<Revisions hopId={hop.id} revisions={planning.revisions} />
+		{/if}
 		<Members hopId={hop.id} members={planning.members} people={planning.people} />
 	{:else if live}
 		<section aria-labelledby="figures-of-plan">

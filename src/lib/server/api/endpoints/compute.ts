@@ -1,5 +1,14 @@
 import { analyseSweep, type SweepInput } from '$core/sweep/analyseSweep';
+import { attenuationSchema, budgetSchema, pathGeometrySchema } from '../../schemas/compute';
 import { analyseSweepSchema } from '../../schemas/sweep';
+import {
+	budgetByValue,
+	pathAttenuation,
+	pathGeometry,
+	type AttenuationRequest,
+	type BudgetRequest,
+	type GeometryRequest
+} from '../../services/compute';
 import { endpoint } from '../endpoint';
 
 export const computeEndpoints = [
@@ -11,5 +20,32 @@ export const computeEndpoints = [
 		access: 'signed-in',
 		body: analyseSweepSchema,
 		handle: async ({ body }) => analyseSweep(body)
+	}),
+	endpoint<GeometryRequest>({
+		method: 'POST',
+		path: '/paths/geometry',
+		tag: 'Compute',
+		summary: 'Length, true and compass bearings and tilts of a path, from either end',
+		access: 'signed-in',
+		body: pathGeometrySchema,
+		handle: async ({ body }) => pathGeometry(body)
+	}),
+	endpoint<AttenuationRequest>({
+		method: 'POST',
+		path: '/propagation/attenuation',
+		tag: 'Compute',
+		summary: 'Free space, gases, rain and multipath of a path, every part by itself',
+		access: 'signed-in',
+		body: attenuationSchema,
+		handle: async ({ body }) => pathAttenuation(body)
+	}),
+	endpoint<BudgetRequest>({
+		method: 'POST',
+		path: '/budgets',
+		tag: 'Compute',
+		summary: 'A whole hop by value: levels, availability, pointing, first looks and findings',
+		access: 'signed-in',
+		body: budgetSchema,
+		handle: async ({ body }) => budgetByValue(body)
 	})
 ];

@@ -1,13 +1,19 @@
 import type { Endpoint } from '../endpoint';
 import { openApiDocument } from '../openapi';
 import { accountEndpoints } from './accounts';
+import { attachmentEndpoints } from './attachments';
 import { computeEndpoints } from './compute';
+import { exchangeEndpoints } from './exchange';
 import { fieldEndpoints } from './field';
 import { planningEndpoints } from './planning';
+import { terrainEndpoints } from './terrain';
 
 const described: readonly Endpoint[] = [
 	...accountEndpoints,
 	...planningEndpoints,
+	...attachmentEndpoints,
+	...exchangeEndpoints,
+	...terrainEndpoints,
 	...fieldEndpoints,
 	...computeEndpoints
 ];

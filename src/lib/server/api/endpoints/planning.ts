@@ -8,7 +8,13 @@ import {
 	updateHop,
 	type HopInput
 } from '../../services/hops';
-import { computePlan, issueRevision, listRevisions } from '../../services/plans';
+import {
+	compareRevisions,
+	computePlan,
+	issueRevision,
+	listRevisions,
+	reviewDraft
+} from '../../services/plans';
 import { createSite, getSite, listSites, updateSite, type SiteInput } from '../../services/sites';
 import {
 	hopSchema,
@@ -17,6 +23,7 @@ import {
 	revisionSchema,
 	siteSchema
 } from '../../schemas/inputs';
+import { joi } from '../../schemas/joi';
 import { endpoint } from '../endpoint';
 
 interface PageQuery {
@@ -137,6 +144,27 @@ export const planningEndpoints = [
 		summary: 'Issued plan revisions, newest first',
 		access: 'signed-in',
 		handle: ({ actor, params }) => listRevisions(actor, params.hopId!)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/review',
+		tag: 'Planning',
+		summary: 'What blocks issuing, what must be accepted in writing, and what is only said',
+		access: 'signed-in',
+		handle: ({ actor, params }) => reviewDraft(actor, params.hopId!)
+	}),
+	endpoint<undefined, { from: number; to: number }>({
+		method: 'GET',
+		path: '/hops/:hopId/revisions/comparison',
+		tag: 'Planning',
+		summary: 'Two revisions side by side: what changed and what it did',
+		access: 'signed-in',
+		query: joi.object({
+			from: joi.number().integer().min(1).required().label('From').example(1),
+			to: joi.number().integer().min(1).required().label('To').example(2)
+		}),
+		handle: ({ actor, params, query }) =>
+			compareRevisions(actor, params.hopId!, query.from, query.to)
 	}),
 	endpoint<{ id: string; version: number; note: string }>({
 		method: 'POST',

@@ -2,7 +2,9 @@
 	import { goto } from '$app/navigation';
 	import { resolve } from '$app/paths';
 	import SiteForm from '$lib/ui/form/SiteForm.svelte';
+	import Attachments from '$lib/ui/form/Attachments.svelte';
 	import { fixed } from '$lib/ui/format';
+	import { measure } from '$lib/ui/units.svelte';
 
 	let { data } = $props();
 </script>
@@ -18,8 +20,17 @@
 		<dt class="text-quiet">Longitude</dt>
 		<dd class="num">{fixed(data.site.longitudeDeg, 6)}°</dd>
 		<dt class="text-quiet">Ground height</dt>
-		<dd class="num">{fixed(data.site.groundAmslM, 1)} m a.m.s.l.</dd>
+		<dd class="num">{measure(data.site.groundAmslM, 'm', 1)} a.m.s.l.</dd>
 		<dt class="text-quiet">Notes</dt>
 		<dd>{data.site.notes || '—'}</dd>
+		<dt class="text-quiet">Mount pipe</dt>
+		<dd class="num">{measure(data.site.conditions.pipeDiameterMm, 'mm', 0)}</dd>
+		<dt class="text-quiet">Supply</dt>
+		<dd class="num">{fixed(data.site.conditions.supplyV, 0)} V</dd>
+		{#each [['earthPoint', 'Earth point'], ['indoorPlace', 'Indoor place'], ['access', 'Access'], ['hazards', 'Hazards']] as const as [key, label] (key)}
+			<dt class="text-quiet">{label}</dt>
+			<dd>{data.site.conditions[key] || '—'}</dd>
+		{/each}
 	</dl>
 {/if}
+<Attachments siteId={data.site.id} attachments={data.attachments} mayEdit={data.mayEdit} />

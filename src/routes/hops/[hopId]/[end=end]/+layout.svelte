@@ -6,6 +6,7 @@
 	import { STAGES, stagesOf, type Stage } from '$core/stage/stages';
 	import { untrack } from 'svelte';
 	import ThemeSwitch from '$lib/ui/frame/ThemeSwitch.svelte';
+	import UnitSwitch from '$lib/ui/frame/UnitSwitch.svelte';
 	import { agoInWords, dbm } from '$lib/ui/format';
 	import { LiveHop, provideLiveHop } from '$lib/ui/hop/liveHop.svelte';
 	import Mast from '$lib/ui/hop/Mast.svelte';
@@ -128,7 +129,7 @@
 			</ul>
 			<div class="flex items-center justify-between">
 				<a class="flex min-h-12 items-center" href={resolve('/')}>All hops</a>
-				<ThemeSwitch />
+				<span class="flex"><UnitSwitch /><ThemeSwitch /></span>
 			</div>
 		</div>
 		<div class="sticky top-12 h-[calc(100dvh-3rem)] p-1 lg:hidden">
@@ -185,7 +186,7 @@
 			<div class="min-h-0 flex-1">
 				<Mast end={far} side="right" bays={stages[far]} href={hrefOf(far)} />
 			</div>
-			<div class="flex justify-end"><ThemeSwitch /></div>
+			<div class="flex justify-end"><UnitSwitch /><ThemeSwitch /></div>
 		</aside>
 	</div>
 {/if}

@@ -1,5 +1,7 @@
 import { catalogue } from '$lib/server/services/catalogue';
 import { listMembers } from '$lib/server/services/hops';
+import { neighboursOf } from '$lib/server/services/neighbours';
+import { listRevisions } from '$lib/server/services/plans';
 import { listPeople } from '$lib/server/services/accounts';
 import type { PageServerLoad } from './$types';
 
@@ -12,6 +14,8 @@ export const load: PageServerLoad = async ({ locals, params, parent }) => {
 			? {
 					parts: catalogue(),
 					today: new Date().toISOString().slice(0, 10),
+					neighbours: await neighboursOf(locals.actor!, hop),
+					revisions: await listRevisions(locals.actor!, hop.id),
 					members: await listMembers(locals.actor!, hop.id),
 					people: await listPeople(locals.actor!)
 				}

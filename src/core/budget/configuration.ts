@@ -1,0 +1,188 @@
+import type { CouplingKind, CouplingPart } from '../catalogue/coupling';
+import type { DishPart, RadioPart } from '../catalogue/parts';
+import type { End, PerEnd } from '../ends';
+import type { LinearPolarization } from '../propagation/rain';
+import type { ConfigurationKind } from './configurationKinds';
+import type { EndPlanInput, HopPlanInput } from './planInput';
+
+export interface ConfigurationRule {
+	name: string;
+	/** Radios at each end. */
+	radios: number;
+	/** Dishes at each end. */
+	dishes: number;
+	/** Couplings that serve it; empty: none is used. */
+	couplings: readonly CouplingKind[];
+	/** Whether a second frequency pair is planned. */
+	secondPair: boolean;
+	/** Whether both polarizations carry traffic on one channel. */
+	coChannelDual: boolean;
+}
+
+export const CONFIGURATION_RULES: Record<ConfigurationKind, ConfigurationRule> = {
+	single: rule('Single radio', 1, 1, [], false, false),
+	'hot-standby': rule('Hot standby', 2, 1, ['equal-coupler', 'uneven-coupler'], false, false),
+	'frequency-diversity': rule(
+		'Frequency diversity',
+		2,
+		1,
+		['equal-coupler', 'uneven-coupler', 'orthomode'],
+		true,
+		false
+	),
+	'space-diversity': rule('Space diversity', 2, 2, [], false, false),
+	'dual-polarized': rule('Two radios, both polarizations', 2, 1, ['orthomode'], false, true),
+	'four-radios': rule('Four radios on a dual coupler', 4, 1, ['dual-coupler'], true, true),
+	'two-bands': rule('Two bands on one structure', 2, 2, [], true, false)
+};
+
+function rule(
+	name: string,
+	radios: number,
+	dishes: number,
+	couplings: readonly CouplingKind[],
+	secondPair: boolean,
+	coChannelDual: boolean
+): ConfigurationRule {
+	return { name, radios, dishes, couplings, secondPair, coChannelDual };
+}
+
+/** One signal each way between the ends: which radio, arm, dish, polarization and frequency. */
+export interface Carrier {
+	/** 1, 2 … in the order of the arms. */
+	number: number;
+	role: 'main' | 'standby' | 'second' | 'crossed' | 'diversity' | 'second-band';
+	name: string;
+	polarization: LinearPolarization;
+	transmitFrequencyGhz: PerEnd<number>;
+	radio: PerEnd<RadioPart>;
+	transmitDish: PerEnd<DishPart>;
+	receiveDish: PerEnd<DishPart>;
+	transmitBranchLossDb: PerEnd<number>;
+	receiveBranchLossDb: PerEnd<number>;
+	transmitPowerDbm: PerEnd<number>;
+	alignmentPowerDbm: PerEnd<number>;
+	/** Metres by which the receiving antenna stands above (or below) the main one. */
+	receiveHeightOffsetM: PerEnd<number>;
+}
+
+export function crossed(polarization: LinearPolarization): LinearPolarization {
+	return polarization === 'vertical' ? 'horizontal' : 'vertical';
+}
+
+/**
+ * The carriers of a hop, in the order of its arms: the first is the one that is aligned on.
+ * Parts that the configuration needs and lacks are findings of the plan's checks, not errors here;
+ * a carrier whose part is missing is left out.
+ */
+export function carriersOf(input: HopPlanInput): Carrier[] {
+	const { kind } = input.configuration;
+	const main = carrier(input, { number: 1, role: 'main', name: 'Main', arm: 0 });
+	switch (kind) {
+		case 'single':
+			return [main];
+		case 'hot-standby':
+			return [main, carrier(input, { number: 2, role: 'standby', name: 'Standby', arm: 1 })];
+		case 'frequency-diversity':
+			return [
+				main,
+				carrier(input, {
+					number: 2,
+					role: 'second',
+					name: 'Second frequency',
+					arm: 1,
+					second: true
+				})
+			];
+		case 'space-diversity':
+			return [main, diversityCarrier(input, main)].filter((c) => c !== undefined);
+		case 'dual-polarized':
+			return [
+				main,
+				carrier(input, { number: 2, role: 'crossed', name: 'Other polarization', arm: 1 })
+			];
+		case 'four-radios':
+			return [0, 1, 2, 3].map((arm) =>
+				carrier(input, {
+					number: arm + 1,
+					role: arm === 0 ? 'main' : arm % 2 === 1 ? 'second' : 'crossed',
+					name: `Radio ${arm + 1}`,
+					arm,
+					second: arm % 2 === 1
+				})
+			);
+		case 'two-bands':
+			return [main, secondBandCarrier(input, main)].filter((c) => c !== undefined);
+	}
+}
+
+function carrier(
+	input: HopPlanInput,
+	own: { number: number; role: Carrier['role']; name: string; arm: number; second?: boolean }
+): Carrier {
+	const { A } = input.ends;
+	const arm = (end: End): CouplingPart['arms'][number] | undefined =>
+		input.ends[end].coupling?.arms[own.arm];
+	const armLoss = (end: End): number => arm(end)?.lossDb ?? 0;
+	const per = <T>(of: (end: EndPlanInput) => T): PerEnd<T> => ({
+		A: of(input.ends.A),
+		B: of(input.ends.B)
+	});
+	const losses = { A: armLoss('A'), B: armLoss('B') };
+	return {
+		number: own.number,
+		role: own.role,
+		name: own.name,
+		polarization: arm('A')?.plane === 'crossed' ? crossed(A.polarization) : A.polarization,
+		transmitFrequencyGhz: per((end) =>
+			own.second
+				? (end.secondTransmitFrequencyGhz ?? end.transmitFrequencyGhz)
+				: end.transmitFrequencyGhz
+		),
+		radio: per((end) => end.radio),
+		transmitDish: per((end) => end.dish),
+		receiveDish: per((end) => end.dish),
+		transmitBranchLossDb: losses,
+		receiveBranchLossDb: losses,
+		transmitPowerDbm: per((end) => end.transmitPowerDbm),
+		alignmentPowerDbm: per((end) => end.alignmentPowerDbm),
+		receiveHeightOffsetM: { A: 0, B: 0 }
+	};
+}
+
+/** The second receiver hears the far end's main transmitter through the second dish. */
+function diversityCarrier(input: HopPlanInput, main: Carrier): Carrier | undefined {
+	const { A, B } = input.ends;
+	if (!A.secondDish || !B.secondDish) return undefined;
+	return {
+		...main,
+		number: 2,
+		role: 'diversity',
+		name: 'Diversity dish',
+		receiveDish: { A: A.secondDish, B: B.secondDish },
+		receiveHeightOffsetM: {
+			A: A.secondDishOffsetM,
+			B: B.secondDishOffsetM
+		}
+	};
+}
+
+function secondBandCarrier(input: HopPlanInput, main: Carrier): Carrier | undefined {
+	const { A, B } = input.ends;
+	if (!A.secondDish || !B.secondDish || !A.secondRadio || !B.secondRadio) return undefined;
+	if (A.secondTransmitFrequencyGhz === null || B.secondTransmitFrequencyGhz === null)
+		return undefined;
+	const dishes = { A: A.secondDish, B: B.secondDish };
+	return {
+		...main,
+		number: 2,
+		role: 'second-band',
+		name: 'Second band',
+		transmitFrequencyGhz: { A: A.secondTransmitFrequencyGhz, B: B.secondTransmitFrequencyGhz },
+		radio: { A: A.secondRadio, B: B.secondRadio },
+		transmitDish: dishes,
+		receiveDish: dishes,
+		transmitPowerDbm: { A: A.secondPowerDbm, B: B.secondPowerDbm },
+		alignmentPowerDbm: { A: A.secondPowerDbm, B: B.secondPowerDbm }
+	};
+}

@@ -1,0 +1,190 @@
+import { findDishAt, type DishAtFrequency } from '../antenna/dishAt';
+import type { DishPart, RadioPart } from '../catalogue/parts';
+import { farEnd, type End } from '../ends';
+import { feederLossDb } from '../feeder/loss';
+import { obstructionLoss } from '../path/obstructionLoss';
+import { pathClearance } from '../path/pathClearance';
+import { freeSpaceLossDb } from '../propagation/freeSpace';
+import { gasAttenuation } from '../propagation/gas';
+import { makeLevelCurve, type LevelCurveDirection } from '../radio/levelCurve';
+import { checkOverload, type OverloadVerdict } from '../radio/overload';
+import { receiverFloorDbm } from '../radio/receiverFloor';
+import type { Carrier } from './configuration';
+import type { HopPlanInput } from './planInput';
+
+export interface ModulationMargin {
+	modulation: string;
+	thresholdDbm: number;
+	/** Signal-to-noise ratio that the modulation needs, dB. */
+	requiredSnrDb: number;
+	marginDb: number;
+	capacityMbitS: number;
+}
+
+/** One direction of one carrier, named by the end that receives. */
+export interface DirectionBudget {
+	receivingEnd: End;
+	frequencyGhz: number;
+	transmitGainDbi: number;
+	receiveGainDbi: number;
+	transmitFeederLossDb: number;
+	receiveFeederLossDb: number;
+	transmitBranchLossDb: number;
+	receiveBranchLossDb: number;
+	freeSpaceLossDb: number;
+	gasLossDb: number;
+	/** Diffraction at the plan's k, 0 without a profile. */
+	obstructionLossDb: number;
+	additionalLossDb: number;
+	/** Radiated power of the sender in operation, dBm. */
+	eirpDbm: number;
+	/** Level in the alignment state: fixed power, fixed modulation, dry weather. */
+	plannedLevelDbm: number;
+	/** Level at operating power. */
+	operatingLevelDbm: number;
+	toleranceDb: number;
+	/** The same at the receiving radio's own port. */
+	plannedVolts: number;
+	lowestAcceptedVolts: number;
+	highestAcceptedVolts: number;
+	betterDirection: LevelCurveDirection;
+	floorDbm: number;
+	/** What this end would read on its own first side lobe, the far end on its main lobe, dBm. */
+	sideLobeHereDbm: number;
+	/** The same with both ends on their first side lobes. */
+	sideLobeBothDbm: number;
+	/** With both on the main lobe and polarizations crossed, by the antennas' own discrimination. */
+	crossedDbm: number;
+	/** Fade margin to each modulation's threshold, dB, at its own highest allowed power. */
+	margins: ModulationMargin[];
+	overload: OverloadVerdict;
+}
+
+/** The dish at a frequency; a frequency outside its bands is a programming error here. */
+export function requireDishAt(dish: DishPart, frequencyGhz: number): DishAtFrequency {
+	const found = findDishAt(dish, frequencyGhz);
+	if (!found) throw new Error(`dish ${dish.code} has no band at ${frequencyGhz} GHz`);
+	return found;
+}
+
+/**
+ * Budget of one direction of a carrier.
+ *
+ * RSL = P_tx − L_branch,tx − L_feed,tx + G_tx − FSPL − gas − obstruction − additional + G_rx
+ * − L_feed,rx − L_branch,rx.
+ */
+export function directionBudget(
+	input: HopPlanInput,
+	carrier: Carrier,
+	pathKm: number,
+	end: End
+): DirectionBudget {
+	const far = farEnd(end);
+	const receiver = input.ends[end];
+	const sender = input.ends[far];
+	const frequencyGhz = carrier.transmitFrequencyGhz[far];
+	const farDish = requireDishAt(carrier.transmitDish[far], frequencyGhz);
+	const ownDish = requireDishAt(carrier.receiveDish[end], frequencyGhz);
+	const losses = {
+		transmitFeederLossDb: feederLossDb(sender.feeder, frequencyGhz, sender.feederLengthM),
+		receiveFeederLossDb: feederLossDb(receiver.feeder, frequencyGhz, receiver.feederLengthM),
+		transmitBranchLossDb: carrier.transmitBranchLossDb[far],
+		receiveBranchLossDb: carrier.receiveBranchLossDb[end],
+		freeSpaceLossDb: freeSpaceLossDb(frequencyGhz, pathKm),
+		gasLossDb: gasAttenuation(frequencyGhz, input.air).totalDbKm * pathKm,
+		obstructionLossDb: obstructionLossDb(input, carrier, frequencyGhz, end),
+		additionalLossDb: input.additionalLossDb
+	};
+	const gainLessLossDb =
+		farDish.gainDbi + ownDish.gainDbi - Object.values(losses).reduce((sum, loss) => sum + loss, 0);
+	const alignmentPowerDbm = carrier.alignmentPowerDbm[far];
+	const plannedLevelDbm = alignmentPowerDbm + gainLessLossDb;
+	const radio = carrier.radio[end];
+	const curve = makeLevelCurve(radio.levelPort.curve);
+	const windowVolts = [
+		curve.voltsAt(plannedLevelDbm - input.toleranceDb),
+		curve.voltsAt(plannedLevelDbm + input.toleranceDb)
+	];
+	const discriminationDb = Math.min(
+		ownDish.crossPolarDiscriminationDb,
+		farDish.crossPolarDiscriminationDb
+	);
+	return {
+		receivingEnd: end,
+		frequencyGhz,
+		transmitGainDbi: farDish.gainDbi,
+		receiveGainDbi: ownDish.gainDbi,
+		...losses,
+		eirpDbm:
+			carrier.transmitPowerDbm[far] -
+			losses.transmitBranchLossDb -
+			losses.transmitFeederLossDb +
+			farDish.gainDbi,
+		plannedLevelDbm,
+		operatingLevelDbm: carrier.transmitPowerDbm[far] + gainLessLossDb,
+		toleranceDb: input.toleranceDb,
+		plannedVolts: curve.voltsAt(plannedLevelDbm),
+		lowestAcceptedVolts: Math.min(...windowVolts),
+		highestAcceptedVolts: Math.max(...windowVolts),
+		betterDirection: curve.direction,
+		floorDbm: receiverFloorDbm(input.channelWidthMhz, radio.noiseFigureDb),
+		sideLobeHereDbm: plannedLevelDbm - ownDish.firstSideLobeDb,
+		sideLobeBothDbm: plannedLevelDbm - ownDish.firstSideLobeDb - farDish.firstSideLobeDb,
+		crossedDbm: plannedLevelDbm - discriminationDb,
+		margins: marginsOf(input, carrier, end, gainLessLossDb),
+		overload: checkOverload(plannedLevelDbm, radio, alignmentPowerDbm, carrier.radio[far])
+	};
+}
+
+function marginsOf(
+	input: HopPlanInput,
+	carrier: Carrier,
+	end: End,
+	gainLessLossDb: number
+): ModulationMargin[] {
+	const far = farEnd(end);
+	const receiver: RadioPart = carrier.radio[end];
+	const floor = receiverFloorDbm(input.channelWidthMhz, receiver.noiseFigureDb);
+	return carrier.radio[far].modulations.map((modulation) => {
+		const thresholdDbm = floor + modulation.requiredSnrDb;
+		const powerDbm = Math.min(carrier.transmitPowerDbm[far], modulation.maxPowerDbm);
+		return {
+			modulation: modulation.name,
+			thresholdDbm,
+			requiredSnrDb: modulation.requiredSnrDb,
+			marginDb: powerDbm + gainLessLossDb - thresholdDbm,
+			capacityMbitS: modulation.mbitSPerMhz * input.channelWidthMhz
+		};
+	});
+}
+
+/** Antenna centres above mean sea level of a carrier received at `end`. */
+export function antennaHeights(
+	input: HopPlanInput,
+	carrier: Carrier,
+	end: End
+): { A: number; B: number } {
+	const at = (of: End): number =>
+		input.ends[of].groundAmslM +
+		input.ends[of].antennaHeightAglM +
+		(of === end ? carrier.receiveHeightOffsetM[of] : 0);
+	return { A: at('A'), B: at('B') };
+}
+
+function obstructionLossDb(
+	input: HopPlanInput,
+	carrier: Carrier,
+	frequencyGhz: number,
+	end: End
+): number {
+	const { profile, obstacles } = input.path;
+	if (!profile) return 0;
+	const clearance = pathClearance({
+		profile,
+		obstacles,
+		antennaAmslM: antennaHeights(input, carrier, end),
+		frequencyGhz,
+		kFactor: input.kFactor
+	});
+	return obstructionLoss(clearance, frequencyGhz).lossDb;
+}

@@ -1,0 +1,265 @@
+import { ENDS, farEnd, type End } from '../ends';
+import { inverseGeodesic } from '../geodesy/geodesic';
+import { levelText } from '../units/text';
+import { swayVariationDb } from '../firstlook/wind';
+import type { PlanFinding } from './finding';
+import type { HopPlan } from './planTypes';
+import type { HopPlanInput } from './planInput';
+
+/** A profile taken between positions further off than this is another path's, m. */
+const STALE_PROFILE_M = 5;
+/** Ground of the profile and of the site sheet may differ by this much, m. */
+const GROUND_DIFFERENCE_M = 15;
+/** More lean than this turns azimuth moves into tilt, degrees. */
+const MOST_LEAN_DEG = 1;
+/** More loss by sway than this is worth a word, dB. */
+const SWAY_LOSS_DB = 1;
+
+type Found = (
+	severity: PlanFinding['severity'],
+	code: string,
+	field: string,
+	message: string
+) => void;
+
+/** What only shows once the plan is computed. */
+export function resultFindings(input: HopPlanInput, plan: HopPlan): PlanFinding[] {
+	const list: PlanFinding[] = [];
+	const found: Found = (severity, code, field, message) =>
+		list.push({ severity, code, field, message });
+	for (const end of ENDS) {
+		levelFindings(input, plan, end, found);
+		pointingFindings(input, plan, end, found);
+		siteFindings(input, plan, end, found);
+	}
+	pathFindings(input, plan, found);
+	wholeFindings(input, plan, found);
+	return list;
+}
+
+function levelFindings(input: HopPlanInput, plan: HopPlan, end: End, found: Found): void {
+	const far = farEnd(end);
+	for (const carrier of plan.carriers) {
+		const budget = carrier.received[end];
+		const name = plan.carriers.length > 1 ? ` (${carrier.name.toLowerCase()})` : '';
+		const field =
+			carrier.role === 'second-band'
+				? `ends.${far}.secondPowerDbm`
+				: `ends.${far}.alignmentPowerDbm`;
+		const { overload } = budget;
+		if (overload.kind !== 'fine') {
+			const remedy =
+				overload.powerToSetDbm === null
+					? `even the lowest power of ${far} is too much: add attenuation`
+					: `set ${far} to ${overload.powerToSetDbm} dBm while aligning`;
+			const { beamwidthDeg } = plan.dish[end];
+			const swing = swayVariationDb(beamwidthDeg / 2, input.wind.mastSwayDeg, beamwidthDeg);
+			found(
+				'error',
+				`receiver-${overload.kind}`,
+				field,
+				`The aligned level at ${end}${name} (${levelText(budget.plannedLevelDbm)}) would ` +
+					`${overload.kind === 'damage' ? 'damage' : 'overload'} its receiver: ${remedy}. ` +
+					`Do not point off to lower it: on the shoulder a sway of ${input.wind.mastSwayDeg}° swings the level by ${swing.toFixed(1)} dB, so every gust becomes a fade.`
+			);
+		}
+		if (budget.plannedLevelDbm < budget.floorDbm + 10) {
+			found(
+				'error',
+				'level-near-floor',
+				field,
+				`The planned level at ${end}${name} is only ${(budget.plannedLevelDbm - budget.floorDbm).toFixed(1)} dB above the receiver floor: nothing can be aligned on it.`
+			);
+		}
+	}
+	const sent = Math.max(...plan.carriers.map((carrier) => carrier.received[far].eirpDbm));
+	if (input.eirpLimitDbm !== null && sent > input.eirpLimitDbm + 1e-9) {
+		found(
+			'error',
+			'eirp-over-limit',
+			`ends.${end}.transmitPowerDbm`,
+			`${end} radiates ${levelText(sent)} (EIRP), ${(sent - input.eirpLimitDbm).toFixed(1)} dB over the licensed ${levelText(input.eirpLimitDbm)}: lower the power of ${end} by that much, or take a smaller dish.`
+		);
+	}
+}
+
+function pointingFindings(input: HopPlanInput, plan: HopPlan, end: End, found: Found): void {
+	const pointing = plan.pointing[end];
+	if (pointing.magneticModelOutdated) {
+		found(
+			'warning',
+			'magnetic-model-outdated',
+			'workDate',
+			`${pointing.magneticModel} does not cover the day of the work; the compass bearing at ${end} may be off.`
+		);
+	}
+	const { tilt, azimuth } = pointing.window;
+	if (Math.abs(pointing.tiltDeg) > tilt.travelDeg) {
+		found(
+			'error',
+			'tilt-beyond-adjuster',
+			`ends.${end}.mountCode`,
+			`The tilt of ${pointing.tiltDeg.toFixed(1)}° at ${end} lies beyond the ${tilt.travelDeg}° of ${input.ends[end].mount.code}: take another mount, or other heights.`
+		);
+	} else if (tilt.turnsRemaining < 0 || azimuth.turnsRemaining < 0) {
+		const axis = tilt.turnsRemaining < 0 ? 'tilt' : 'azimuth';
+		const short = -pointing.window[axis].turnsRemaining;
+		found(
+			'warning',
+			'search-beyond-adjuster',
+			`ends.${end}.mountCode`,
+			`The ${axis} adjuster at ${end} is ${short.toFixed(1)} turns short of the search window (± ${pointing.window[axis].halfWidthDeg.toFixed(1)}°): set the first heading better, or be ready to turn the mount on the pipe.`
+		);
+	}
+}
+
+function siteFindings(input: HopPlanInput, plan: HopPlan, end: End, found: Found): void {
+	const own = input.ends[end];
+	const { pipeDiameterMm, pipeLeanDeg, supplyV } = own.conditions;
+	const field = `sites.${end}`;
+	const [least, most] = own.mount.pipeDiameterMm;
+	if (pipeDiameterMm === null) {
+		found(
+			'warning',
+			'pipe-unknown',
+			field,
+			`The diameter of the mount pipe at ${own.siteName} is not known; ${own.mount.code} takes ${least} to ${most} mm.`
+		);
+	} else if (pipeDiameterMm < least || pipeDiameterMm > most) {
+		found(
+			'error',
+			'pipe-diameter',
+			`ends.${end}.mountCode`,
+			`The pipe at ${own.siteName} is ${pipeDiameterMm} mm; ${own.mount.code} takes ${least} to ${most} mm. Take another mount or have the pipe changed.`
+		);
+	}
+	if (pipeLeanDeg !== null && pipeLeanDeg > MOST_LEAN_DEG) {
+		found(
+			'warning',
+			'pipe-leans',
+			field,
+			`The pipe at ${own.siteName} leans by ${pipeLeanDeg}°: azimuth moves will turn into tilt. Plumb it first.`
+		);
+	}
+	const { supply } = plan.firstLook[end];
+	if (supply === null) {
+		found(
+			'warning',
+			'supply-unplanned',
+			supplyV === null ? field : `ends.${end}.cableCode`,
+			`The supply at ${end} is not planned: ${supplyV === null ? `the voltage at ${own.siteName} is not known` : 'choose cable and length'}.`
+		);
+	} else if (supply.kind === 'collapses') {
+		found(
+			'error',
+			'supply-collapses',
+			`ends.${end}.cableCode`,
+			`Over this cable the supply at ${end} gives at most ${supply.mostPowerW.toFixed(0)} W; ${own.radio.code} takes ${own.radio.consumptionW} W. Take a thicker cable.`
+		);
+	} else if (supply.voltageAtUnitV < own.radio.supplyMinV) {
+		found(
+			'error',
+			'supply-too-low',
+			`ends.${end}.cableCode`,
+			`Only ${supply.voltageAtUnitV.toFixed(1)} V reach the unit at ${end} (cable hot, full power); ${own.radio.code} needs ${own.radio.supplyMinV} V. Take a thicker or shorter cable.`
+		);
+	}
+	const { swayLossDb } = plan.firstLook[end].wind;
+	if (swayLossDb > SWAY_LOSS_DB) {
+		found(
+			'warning',
+			'sway-loss',
+			'wind.mastSwayDeg',
+			`At the operating wind the sway of ${input.wind.mastSwayDeg}° costs ${swayLossDb.toFixed(1)} dB at ${end}: the beam is ${plan.dish[end].beamwidthDeg.toFixed(2)}° wide. A smaller dish or a stiffer mast; a structural engineer decides.`
+		);
+	}
+}
+
+function pathFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
+	const { profile } = input.path;
+	if (!profile) {
+		found(
+			'warning',
+			'no-profile',
+			'path.profile',
+			'There is no terrain profile: nobody has looked whether the path is clear.'
+		);
+		return;
+	}
+	for (const [end, point] of [
+		['A', profile.from],
+		['B', profile.to]
+	] as const) {
+		const offM = inverseGeodesic(point, input.ends[end].position).lengthM;
+		if (offM > STALE_PROFILE_M) {
+			found(
+				'error',
+				'profile-stale',
+				'path.profile',
+				`The profile was taken ${offM.toFixed(0)} m away from where ${end} stands now: take it again.`
+			);
+		}
+	}
+	const grounds = profile.groundsAmslM;
+	const ends: [End, number][] = [
+		['A', grounds[0]!],
+		['B', grounds[grounds.length - 1]!]
+	];
+	for (const [end, ground] of ends) {
+		const own = input.ends[end];
+		if (own.groundAmslM + own.antennaHeightAglM < ground) {
+			found(
+				'error',
+				'antenna-below-ground',
+				`ends.${end}.antennaHeightAglM`,
+				`The antenna at ${end} (${(own.groundAmslM + own.antennaHeightAglM).toFixed(0)} m) stands below the ground of the profile (${ground.toFixed(0)} m).`
+			);
+		} else if (Math.abs(ground - own.groundAmslM) > GROUND_DIFFERENCE_M) {
+			found(
+				'warning',
+				'ground-differs',
+				`sites.${end}`,
+				`The profile has the ground at ${end} at ${ground.toFixed(0)} m, the site at ${own.groundAmslM.toFixed(0)} m: one of them is wrong.`
+			);
+		}
+	}
+	for (const check of plan.clearance?.checks ?? []) {
+		if (check.holds) continue;
+		const blocked = check.worstRatio < 0 && check.kFactor === input.kFactor;
+		const where = `${check.worstDistanceKm.toFixed(2)} km from A${check.worstObstacle ? ` (${check.worstObstacle})` : ''}`;
+		found(
+			blocked ? 'error' : 'warning',
+			blocked ? 'path-blocked' : 'clearance-short',
+			'path.profile',
+			`${blocked ? 'The path is blocked' : 'The clearance is short'}: ${check.worstRatio.toFixed(2)} F1 at ${where}, wanted ${check.wantedRatio.toFixed(1)} F1 at k = ${check.kFactor.toFixed(2)} (${check.why}). The ray must come up by ${check.missingM.toFixed(1)} m there.`
+		);
+	}
+}
+
+function wholeFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
+	const { availability } = plan;
+	if (!availability.holds) {
+		found(
+			'warning',
+			'availability-short',
+			'requiredAvailabilityPercent',
+			`${input.operatingModulation} reaches ${availability.achievedPercent.toFixed(4)} % of the year in its worse direction; ${availability.requiredPercent} % is asked for.`
+		);
+	}
+	if (input.climate.isDefault) {
+		found(
+			'note',
+			'climate-default',
+			'sites.A',
+			`Rain rate ${input.climate.rainRate001MmH} mm/h (${input.climate.rainRateSource}), dN1 ${input.climate.gradientDn1} N/km (${input.climate.gradientSource}), low k ${input.climate.lowK} (${input.climate.lowKSource}): type local values where you have them.`
+		);
+	}
+	for (const improved of availability.diversity?.outside ?? []) {
+		found(
+			'note',
+			'diversity-outside',
+			'configuration.kind',
+			`The diversity improvement is used outside the range of its source: ${improved}.`
+		);
+	}
+}

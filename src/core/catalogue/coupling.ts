@@ -1,0 +1,18 @@
+/** What joins radios to a dish, as the catalogue has it. */
+export interface CouplingPart {
+	code: string;
+	name: string;
+	kind: CouplingKind;
+	rangeGhz: readonly [number, number];
+	arms: readonly CouplingArm[];
+	weightKg: number;
+}
+
+export type CouplingKind = 'equal-coupler' | 'uneven-coupler' | 'orthomode' | 'dual-coupler';
+
+export interface CouplingArm {
+	name: string;
+	lossDb: number;
+	/** Plane the arm feeds, relative to the first: `own` keeps it, `crossed` turns it by 90°. */
+	plane: 'own' | 'crossed';
+}

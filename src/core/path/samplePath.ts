@@ -1,0 +1,107 @@
+import geodesicLibrary from 'geographiclib-geodesic';
+import { requireInRange } from '../units/errors';
+import { requireGeoPoint, type GeoPoint } from '../geodesy/geodesic';
+import { terrainHeightM, type TerrainGrid } from './terrainGrid';
+
+/** Ground heights along a path, from one end to the other. */
+export interface TerrainProfile {
+	/** Where the heights come from, in words. */
+	source: string;
+	/** Positions between which it was taken: a profile between others is stale. */
+	from: GeoPoint;
+	to: GeoPoint;
+	/** Distances from the first end, m, rising, the first 0. */
+	distancesM: readonly number[];
+	/** Ground above mean sea level at each distance, m. */
+	groundsAmslM: readonly number[];
+}
+
+export type SampledProfile =
+	| { kind: 'profile'; profile: TerrainProfile; withoutData: number }
+	| { kind: 'no-terrain'; withoutData: number; points: number };
+
+/** More points than this say nothing more about a path. */
+export const MOST_PROFILE_POINTS = 20_001;
+
+/**
+ * Points every `stepM` along the geodesic between two ends, both ends included.
+ *
+ * @param stepM 1 to 100 000; enlarged where it would give more than {@link MOST_PROFILE_POINTS}
+ * Source: Karney's geodesic line; intermediate points lie on the ellipsoid's shortest line.
+ */
+export function pointsAlongPath(
+	from: GeoPoint,
+	to: GeoPoint,
+	stepM: number
+): { distanceM: number; point: GeoPoint }[] {
+	requireGeoPoint(from);
+	requireGeoPoint(to);
+	requireInRange('stepM', stepM, 1, 100_000);
+	const line = geodesicLibrary.Geodesic.WGS84.InverseLine(
+		from.latitudeDeg,
+		from.longitudeDeg,
+		to.latitudeDeg,
+		to.longitudeDeg
+	);
+	const lengthM = line.s13;
+	const steps = Math.max(2, Math.min(MOST_PROFILE_POINTS - 1, Math.ceil(lengthM / stepM)));
+	return Array.from({ length: steps + 1 }, (_, i) => {
+		const distanceM = (lengthM * i) / steps;
+		const at = line.Position(distanceM);
+		return { distanceM, point: { latitudeDeg: at.lat2!, longitudeDeg: at.lon2! } };
+	});
+}
+
+/**
+ * The ground along a path from the first raster that knows each point. Points that none knows are
+ * filled linearly from their neighbours and counted; a path without any is a typed result.
+ */
+export function sampleTerrain(
+	grids: readonly { name: string; grid: TerrainGrid }[],
+	from: GeoPoint,
+	to: GeoPoint,
+	stepM: number
+): SampledProfile {
+	const points = pointsAlongPath(from, to, stepM);
+	const used = new Set<string>();
+	const heights = points.map(({ point }) => {
+		for (const { name, grid } of grids) {
+			const height = terrainHeightM(grid, point.latitudeDeg, point.longitudeDeg);
+			if (height !== undefined) {
+				used.add(name);
+				return height;
+			}
+		}
+		return undefined;
+	});
+	const withoutData = heights.filter((height) => height === undefined).length;
+	if (withoutData === heights.length)
+		return { kind: 'no-terrain', withoutData, points: withoutData };
+	return {
+		kind: 'profile',
+		withoutData,
+		profile: {
+			source: [...used].join(', '),
+			from,
+			to,
+			distancesM: points.map(({ distanceM }) => Number(distanceM.toFixed(2))),
+			groundsAmslM: filled(heights).map((height) => Number(height.toFixed(2)))
+		}
+	};
+}
+
+/** Gaps filled linearly between known neighbours, held beyond the first and last known. */
+function filled(heights: readonly (number | undefined)[]): number[] {
+	const known = heights.flatMap((height, i) => (height === undefined ? [] : [i]));
+	let next = 0;
+	return heights.map((height, i) => {
+		if (height !== undefined) return height;
+		while (next < known.length && known[next]! < i) next++;
+		const after = known[next];
+		const before = known[next - 1];
+		if (after === undefined) return heights[before!]!;
+		if (before === undefined) return heights[after]!;
+		const share = (i - before) / (after - before);
+		return heights[before]! + share * (heights[after]! - heights[before]!);
+	});
+}

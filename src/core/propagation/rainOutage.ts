@@ -1,0 +1,47 @@
+import { rainAttenuation, type LinearPolarization } from './rain';
+
+/** Longest path the rain method is stated for, km. */
+export const LONGEST_RAIN_PATH_KM = 60;
+const LEAST_PERCENT = 0.001;
+const MOST_PERCENT = 1;
+
+export interface RainOutage {
+	/** Share of an average year in which rain takes more than the margin, percent. */
+	percent: number;
+	/** Whether the method reaches that far: outside, `percent` is its last stated value. */
+	range: 'within' | 'less' | 'more';
+	a001Db: number;
+}
+
+/**
+ * The share of time in which rain just uses up a fade margin: the inverse of the rain method.
+ *
+ * @param marginDb any finite; at or below 0 the link is out all the time
+ * @param pathKm above 0; beyond 60 km the rain of 60 km is taken
+ * Source: ITU-R P.530-18, §2.4.1, inverted by bisection (attenuation falls with the share of time).
+ */
+export function rainOutage(input: {
+	frequencyGhz: number;
+	pathKm: number;
+	polarization: LinearPolarization;
+	rainRate001MmH: number;
+	marginDb: number;
+}): RainOutage {
+	const { marginDb, ...path } = input;
+	const pathKm = Math.min(LONGEST_RAIN_PATH_KM, path.pathKm);
+	const at = (percentOfTime: number): number =>
+		rainAttenuation({ ...path, pathKm, percentOfTime }).attenuationDb;
+	const { a001Db } = rainAttenuation({ ...path, pathKm, percentOfTime: 0.01 });
+	if (marginDb <= 0) return { percent: 100, range: 'within', a001Db };
+	if (a001Db === 0) return { percent: 0, range: 'within', a001Db };
+	if (at(LEAST_PERCENT) <= marginDb) return { percent: LEAST_PERCENT, range: 'less', a001Db };
+	if (at(MOST_PERCENT) >= marginDb) return { percent: MOST_PERCENT, range: 'more', a001Db };
+	let low = Math.log10(LEAST_PERCENT);
+	let high = Math.log10(MOST_PERCENT);
+	for (let i = 0; i < 60; i++) {
+		const middle = (low + high) / 2;
+		if (at(10 ** middle) > marginDb) low = middle;
+		else high = middle;
+	}
+	return { percent: 10 ** ((low + high) / 2), range: 'within', a001Db };
+}

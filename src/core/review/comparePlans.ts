@@ -1,0 +1,98 @@
+import type { HopPlan } from '../budget/hopPlan';
+import type { HopPlanInput } from '../budget/planInput';
+import { ENDS } from '../ends';
+
+/** One value that differs between two revisions. */
+export interface ChangedValue {
+	/** Path of the input, such as `ends.A.antennaHeightAglM`. */
+	field: string;
+	before: string;
+	after: string;
+}
+
+export interface RevisionComparison {
+	changed: ChangedValue[];
+	effects: { name: string; unit: string; before: number; after: number; digits: number }[];
+}
+
+/** Two revisions side by side: what was changed, and what it did to level and availability. */
+export function comparePlans(
+	before: { input: HopPlanInput; plan: HopPlan },
+	after: { input: HopPlanInput; plan: HopPlan }
+): RevisionComparison {
+	const changed: ChangedValue[] = [];
+	walk('', before.input, after.input, changed);
+	return {
+		changed,
+		effects: [
+			...ENDS.flatMap((end) => [
+				{
+					name: `Planned level at ${end}`,
+					unit: 'dBm',
+					before: before.plan.received[end].plannedLevelDbm,
+					after: after.plan.received[end].plannedLevelDbm,
+					digits: 1
+				},
+				{
+					name: `Tilt at ${end}`,
+					unit: '°',
+					before: before.plan.pointing[end].tiltDeg,
+					after: after.plan.pointing[end].tiltDeg,
+					digits: 2
+				}
+			]),
+			{
+				name: 'Availability',
+				unit: '%',
+				before: before.plan.availability.achievedPercent,
+				after: after.plan.availability.achievedPercent,
+				digits: 4
+			},
+			{
+				name: 'Least clearance',
+				unit: 'F1',
+				before: leastClearance(before.plan),
+				after: leastClearance(after.plan),
+				digits: 2
+			}
+		].filter((effect) => Number.isFinite(effect.before) && Number.isFinite(effect.after))
+	};
+}
+
+function leastClearance(plan: HopPlan): number {
+	return Math.min(...(plan.clearance?.checks.map((check) => check.worstRatio) ?? [Number.NaN]));
+}
+
+const isPlain = (value: unknown): value is Record<string, unknown> =>
+	typeof value === 'object' && value !== null && !Array.isArray(value) && !(value instanceof Date);
+
+/** Parts are compared by their code, lists by their content in one line. */
+function walk(path: string, before: unknown, after: unknown, changed: ChangedValue[]): void {
+	if (isPlain(before) && isPlain(after)) {
+		const named = (value: Record<string, unknown>): boolean => typeof value.code === 'string';
+		if (!named(before) && !named(after)) {
+			for (const key of new Set([...Object.keys(before), ...Object.keys(after)])) {
+				walk(path ? `${path}.${key}` : key, before[key], after[key], changed);
+			}
+			return;
+		}
+	}
+	const [was, is] = [inWords(before), inWords(after)];
+	if (was !== is) changed.push({ field: path, before: was, after: is });
+}
+
+function inWords(value: unknown): string {
+	if (value === null || value === undefined || value === '') return '—';
+	if (value instanceof Date) return value.toISOString().slice(0, 10);
+	if (Array.isArray(value))
+		return value.length > 12
+			? `${value.length} values, sum ${checksum(value)}`
+			: JSON.stringify(value);
+	if (isPlain(value)) return typeof value.code === 'string' ? value.code : JSON.stringify(value);
+	return String(value);
+}
+
+/** Tells two long lists of numbers apart in a few digits. */
+function checksum(values: readonly unknown[]): string {
+	return values.reduce<number>((sum, v, i) => sum + Number(v) * (1 + (i % 97)), 0).toPrecision(9);
+}

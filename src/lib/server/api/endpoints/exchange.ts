@@ -1,0 +1,94 @@
+import joiToJson from 'joi-to-json';
+import { joi } from '../../schemas/joi';
+import { hopSchema, siteSchema } from '../../schemas/inputs';
+import { exportAs, FORMATS, importFrom, type Format, type Subject } from '../../services/exchange';
+import { endpoint } from '../endpoint';
+
+const subject = joi.string().valid('sites', 'hops').required().label('Subject').example('sites');
+const format = joi
+	.string()
+	.valid(...FORMATS)
+	.required()
+	.label('Format')
+	.example('csv');
+
+/** Text of a file, at most what a request may hold. */
+const fileText = joi.string().max(3_900_000).required().label('File');
+
+export const exchangeEndpoints = [
+	endpoint<undefined, { subject: Subject; format: Format }>({
+		method: 'GET',
+		path: '/export',
+		tag: 'Open formats',
+		summary: 'Sites or hops as CSV, GeoJSON, GPX or JSON',
+		access: 'signed-in',
+		query: joi.object({ subject, format }),
+		produces: 'text/plain',
+		handle: async ({ actor, query }) => {
+			const { content, mediaType, fileName } = await exportAs(actor, query.subject, query.format);
+			return new Response(content, {
+				headers: {
+					'content-type': mediaType,
+					'content-disposition': `attachment; filename="${fileName}"`,
+					'cache-control': 'no-store'
+				}
+			});
+		}
+	}),
+	endpoint<{ subject: Subject; format: Format; text: string; commit: boolean; takeGood: boolean }>({
+		method: 'POST',
+		path: '/import',
+		tag: 'Open formats',
+		summary:
+			'Look at a file of sites or hops, or take it in: all rows, or the good ones on request',
+		access: 'signed-in',
+		body: joi.object({
+			subject,
+			format,
+			text: fileText,
+			commit: joi.boolean().default(false).label('Take in'),
+			takeGood: joi.boolean().default(false).label('Take the good rows')
+		}),
+		handle: ({ actor, body }) => importFrom(actor, body)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/schemas/plan.json',
+		tag: 'Open formats',
+		summary: 'JSON Schema of the JSON format of sites and hops',
+		access: 'public',
+		handle: async () => planDocumentSchema()
+	})
+];
+
+/** The published schema, made from the one that checks. */
+export function planDocumentSchema(): object {
+	const {
+		siteAId: _a,
+		siteBId: _b,
+		version: _v,
+		...hop
+	} = (joiToJson(hopSchema, 'json-draft-2019-09') as { properties: Record<string, object> })
+		.properties;
+	const site = joiToJson(siteSchema, 'json-draft-2019-09') as object;
+	const name = { type: 'string', minLength: 2, maxLength: 80 };
+	return {
+		$schema: 'https://json-schema.org/draft/2019-09/schema',
+		title: 'Sites and hops of Skiaxis',
+		type: 'object',
+		required: ['format', 'version'],
+		properties: {
+			format: { const: 'skiaxis-plan' },
+			version: { const: 1 },
+			sites: { type: 'array', items: site },
+			hops: {
+				type: 'array',
+				items: {
+					type: 'object',
+					required: ['name', 'siteA', 'siteB', 'plan'],
+					properties: { ...hop, siteA: name, siteB: name }
+				}
+			}
+		}
+	};
+}

@@ -1,0 +1,22 @@
+/** What the server says of a view of the map. */
+export interface MapContent {
+	sites: { id: string; name: string; latitudeDeg: number; longitudeDeg: number }[];
+	groups: { latitudeDeg: number; longitudeDeg: number; count: number }[];
+	hops: {
+		id: string;
+		name: string;
+		signed: boolean;
+		from: [number, number];
+		to: [number, number];
+	}[];
+	hopCount: number;
+	siteCount: number;
+}
+
+export interface RasterPlace {
+	id: string;
+	west: number;
+	east: number;
+	north: number;
+	south: number;
+}

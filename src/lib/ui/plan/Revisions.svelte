@@ -1,0 +1,98 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import type { RevisionComparison } from '$core/review/comparePlans';
+	import { callApi } from '../api';
+	import Notice from '../form/Notice.svelte';
+	import { fixed, moment } from '../format';
+
+	interface Props {
+		hopId: string;
+		revisions: { number: number; note: string; issuedAt: Date }[];
+	}
+
+	let { hopId, revisions }: Props = $props();
+	let from = $state(untrack(() => Math.max(1, (revisions[0]?.number ?? 1) - 1)));
+	let to = $state(untrack(() => revisions[0]?.number ?? 1));
+	let comparison: RevisionComparison | undefined = $state.raw();
+	let problem: string | undefined = $state();
+
+	async function compare(): Promise<void> {
+		problem = undefined;
+		try {
+			comparison = await callApi<RevisionComparison>(
+				'GET',
+				`/hops/${hopId}/revisions/comparison?from=${from}&to=${to}`
+			);
+		} catch (error) {
+			problem = error instanceof Error ? error.message : 'It did not work.';
+		}
+	}
+</script>
+
+<section aria-labelledby="revisions-title" class="border-ink border-t-2 pt-4">
+	<h2 id="revisions-title">Revisions</h2>
+	<ul class="mt-2">
+		{#each revisions as revision (revision.number)}
+			<li class="border-line flex flex-wrap gap-x-4 border-b py-1.5">
+				<strong class="num w-8">{revision.number}</strong>
+				<span class="text-quiet">{moment(revision.issuedAt)}</span>
+				<span>{revision.note || '—'}</span>
+			</li>
+		{/each}
+	</ul>
+	{#if revisions.length > 1}
+		<div class="mt-3 flex flex-wrap items-center gap-3">
+			<label class="flex items-center gap-2"
+				>Compare <select class="input w-24" bind:value={from}
+					>{#each revisions as r (r.number)}<option value={r.number}>{r.number}</option
+						>{/each}</select
+				></label
+			>
+			<label class="flex items-center gap-2"
+				>with <select class="input w-24" bind:value={to}
+					>{#each revisions as r (r.number)}<option value={r.number}>{r.number}</option
+						>{/each}</select
+				></label
+			>
+			<button type="button" class="btn" disabled={from === to} onclick={() => void compare()}
+				>Show</button
+			>
+		</div>
+	{/if}
+	{#if problem}<div class="mt-3"><Notice kind="trouble">{problem}</Notice></div>{/if}
+	{#if comparison}
+		<div class="mt-4 grid gap-6 md:grid-cols-2" data-testid="comparison">
+			<table class="w-full text-[0.95rem]">
+				<caption class="pb-1 text-left font-bold">What was changed</caption>
+				<tbody>
+					{#each comparison.changed as change (change.field)}
+						<tr class="border-line border-b">
+							<th class="num py-1 pr-3 text-left text-sm font-normal break-all" scope="row"
+								>{change.field}</th
+							>
+							<td class="num py-1 pr-3">{change.before}</td>
+							<td class="num py-1 font-bold">{change.after}</td>
+						</tr>
+					{:else}<tr><td class="text-quiet">Nothing.</td></tr>{/each}
+				</tbody>
+			</table>
+			<table class="w-full text-[0.95rem]">
+				<caption class="pb-1 text-left font-bold">What it did</caption>
+				<tbody>
+					{#each comparison.effects as effect (effect.name)}
+						<tr class="border-line border-b">
+							<th class="py-1 pr-3 text-left font-normal" scope="row"
+								>{effect.name}, {effect.unit}</th
+							>
+							<td class="num py-1 pr-3 text-right">{fixed(effect.before, effect.digits)}</td>
+							<td class="num py-1 text-right font-bold">{fixed(effect.after, effect.digits)}</td>
+							<td class="num text-quiet py-1 text-right"
+								>{fixed(effect.after - effect.before, effect.digits, true)}</td
+							>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</div>
+	{/if}
+</section>

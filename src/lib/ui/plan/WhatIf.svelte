@@ -1,0 +1,181 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { ENDS, type End } from '$core/ends';
+	import { findDishAt } from '$core/antenna/dishAt';
+	import { fixed } from '../format';
+	import type { LivePlan } from './compute';
+	import { usePlanEditor } from './editor.svelte';
+	import { draftValuesOf } from './planForm';
+	import { PlanReader } from './planReader';
+
+	const editor = usePlanEditor();
+	let powerDb = $state(0);
+	let heightM = $state(0);
+	let dishIndex = $state(0);
+	let modulation = $state(untrack(() => editor.draft.values.operatingModulation));
+	let polarization = $state(untrack(() => editor.draft.values.polarization));
+	let live: LivePlan | undefined = $state.raw();
+	const reader = new PlanReader(
+		untrack(() => editor.parts),
+		(answer) => (live = answer)
+	);
+	$effect(() => () => reader.stop());
+
+	/** Dishes that serve both ends' frequency, smallest first; the present one is among them. */
+	const dishes = $derived.by(() => {
+		const ghz = ENDS.map((end) => Number(editor.draft.values.ends[end].transmitFrequencyGhz));
+		return editor.parts.dishes
+			.filter((dish) => ghz.every((f) => findDishAt(dish, f)))
+			.sort((p, q) => p.diameterM - q.diameterM);
+	});
+	const presentDish = $derived(
+		Math.max(
+			0,
+			dishes.findIndex((dish) => dish.code === editor.draft.values.ends.A.dishCode)
+		)
+	);
+	$effect(() => {
+		dishIndex = presentDish;
+	});
+	const modulations = $derived(
+		editor.parts.radios.find((radio) => radio.code === editor.draft.values.ends.A.radioCode)
+			?.modulations ?? []
+	);
+	const changed = $derived(
+		powerDb !== 0 ||
+			heightM !== 0 ||
+			dishIndex !== presentDish ||
+			modulation !== editor.draft.values.operatingModulation ||
+			polarization !== editor.draft.values.polarization
+	);
+
+	$effect(() => {
+		const draft = draftValuesOf($state.snapshot(editor.draft.values));
+		const { A, B } = editor.sites;
+		if (!draft || !A || !B) return;
+		const dish = dishes[dishIndex];
+		for (const end of ENDS) {
+			const own = draft.ends[end];
+			own.transmitPowerDbm += powerDb;
+			own.alignmentPowerDbm += powerDb;
+			own.antennaHeightAglM = Math.max(0.5, own.antennaHeightAglM + heightM);
+			if (dish && dishIndex !== presentDish) own.dishCode = dish.code;
+		}
+		draft.operatingModulation = modulation;
+		draft.polarization = polarization as 'vertical' | 'horizontal';
+		reader.ask({
+			name: 'what if',
+			draft,
+			sites: $state.snapshot({ A, B }),
+			neighbours: editor.neighbours
+		});
+	});
+	const plan = $derived(
+		live?.kind === 'computed' && live.result.kind === 'plan' ? live.result.plan : undefined
+	);
+
+	function takeOver(): void {
+		const { values } = editor.draft;
+		const dish = dishes[dishIndex];
+		for (const end of ENDS) {
+			const own = values.ends[end];
+			const add = (text: string, more: number): string =>
+				String(Number((Number(text) + more).toFixed(2)));
+			own.transmitPowerDbm = add(own.transmitPowerDbm, powerDb);
+			own.alignmentPowerDbm = add(own.alignmentPowerDbm, powerDb);
+			own.antennaHeightAglM = add(own.antennaHeightAglM, heightM);
+			if (dish && dishIndex !== presentDish) own.dishCode = dish.code;
+		}
+		values.operatingModulation = modulation;
+		values.polarization = polarization;
+		reset();
+	}
+
+	function reset(): void {
+		powerDb = 0;
+		heightM = 0;
+		dishIndex = presentDish;
+		modulation = editor.draft.values.operatingModulation;
+		polarization = editor.draft.values.polarization;
+	}
+	const levelAt = (end: End): string => fixed(plan?.received[end].plannedLevelDbm, 1);
+</script>
+
+<details class="border-line mt-5 rounded-lg border px-4 py-2">
+	<summary class="min-h-11 cursor-pointer py-2 font-semibold">What if …</summary>
+	<div class="grid gap-x-6 gap-y-4 pb-3 sm:grid-cols-2 lg:grid-cols-5">
+		<label class="flex flex-col gap-1 text-sm">
+			<span>Power at both ends <strong class="num">{fixed(powerDb, 0, true)} dB</strong></span>
+			<input
+				type="range"
+				class="h-11 accent-(--ink)"
+				min="-20"
+				max="12"
+				step="1"
+				bind:value={powerDb}
+			/>
+		</label>
+		<label class="flex flex-col gap-1 text-sm">
+			<span>Height of both <strong class="num">{fixed(heightM, 0, true)} m</strong></span>
+			<input
+				type="range"
+				class="h-11 accent-(--ink)"
+				min="-20"
+				max="40"
+				step="1"
+				bind:value={heightM}
+			/>
+		</label>
+		<label class="flex flex-col gap-1 text-sm">
+			<span>Dishes <strong class="num">{dishes[dishIndex]?.diameterM ?? '—'} m</strong></span>
+			<input
+				type="range"
+				class="h-11 accent-(--ink)"
+				min="0"
+				max={Math.max(0, dishes.length - 1)}
+				step="1"
+				bind:value={dishIndex}
+			/>
+		</label>
+		<label class="flex flex-col gap-1 text-sm">
+			<span>Modulation</span>
+			<select class="input" bind:value={modulation}>
+				{#each modulations as m (m.name)}<option value={m.name}>{m.name}</option>{/each}
+			</select>
+		</label>
+		<label class="flex flex-col gap-1 text-sm">
+			<span>Polarization</span>
+			<select class="input" bind:value={polarization}>
+				<option value="vertical">vertical</option>
+				<option value="horizontal">horizontal</option>
+			</select>
+		</label>
+	</div>
+	<div class="flex flex-wrap items-center gap-x-6 gap-y-2 pb-3" aria-live="polite">
+		{#if plan}
+			<p>
+				Then <strong class="num">{fixed(plan.availability.achievedPercent, 4)} %</strong>
+				<span class="text-quiet num"
+					>({fixed(
+						plan.availability.achievedPercent - (editor.plan?.availability.achievedPercent ?? 0),
+						4,
+						true
+					)})</span
+				>, aligned level
+				<span class="num">A {levelAt('A')}, B {levelAt('B')} dBm</span>{plan.clearance
+					? `, ${plan.clearance.holds ? 'path clear' : 'path short'}`
+					: ''}.
+			</p>
+		{:else if live}
+			<p class="trouble">
+				▲ {live.kind === 'computed'
+					? 'This cannot be computed.'
+					: live.kind === 'incomplete'
+						? live.what
+						: live.message}
+			</p>
+		{/if}
+		<button type="button" class="btn" disabled={!changed} onclick={takeOver}>Take it over</button>
+		<button type="button" class="btn" disabled={!changed} onclick={reset}>Back to the plan</button>
+	</div>
+</details>

@@ -1,0 +1,163 @@
+<script lang="ts">
+	import { ENDS, farEnd } from '$core/ends';
+	import { fixed } from '../../format';
+	import SelectField from '../../form/SelectField.svelte';
+	import TextField from '../../form/TextField.svelte';
+	import { usePlanEditor } from '../editor.svelte';
+	import WhatIf from '../WhatIf.svelte';
+
+	const editor = usePlanEditor();
+	const percent = (value: number | null): string =>
+		value === null
+			? '—'
+			: value === 0
+				? '0'
+				: value < 0.0001
+					? value.toExponential(1)
+					: fixed(value, 4);
+	function minutes(value: number): string {
+		if (value >= 1440) return `${fixed(value / 1440, 1)} days`;
+		return value >= 10 ? `${fixed(value, 0)} min` : `${fixed(value, 1)} min`;
+	}
+	let shownCarrier = $state(1);
+</script>
+
+<div class="grid gap-4 sm:grid-cols-3 lg:grid-cols-6">
+	<TextField
+		label="Asked for"
+		unit="% of the year"
+		numeric
+		name="plan.requiredAvailabilityPercent"
+		bind:value={editor.draft.values.requiredAvailabilityPercent}
+		error={editor.problemAt('plan.requiredAvailabilityPercent')}
+	/>
+	<SelectField
+		label="Multipath method"
+		name="plan.multipathMethod"
+		bind:value={editor.draft.values.multipathMethod}
+		options={[
+			{ value: 'quick', label: 'quick' },
+			{ value: 'detailed', label: 'detailed' }
+		]}
+	/>
+	<TextField
+		label="Air pressure"
+		unit="hPa, dry"
+		numeric
+		name="plan.dryAirPressureHpa"
+		bind:value={editor.draft.values.dryAirPressureHpa}
+		error={editor.problemAt('plan.dryAirPressureHpa')}
+	/>
+	<TextField
+		label="Temperature"
+		unit="°C"
+		numeric
+		name="plan.temperatureC"
+		bind:value={editor.draft.values.temperatureC}
+		error={editor.problemAt('plan.temperatureC')}
+	/>
+	<TextField
+		label="Water vapour"
+		unit="g/m³"
+		numeric
+		name="plan.waterVapourGM3"
+		bind:value={editor.draft.values.waterVapourGM3}
+		error={editor.problemAt('plan.waterVapourGM3')}
+	/>
+	<TextField
+		label="Additional loss"
+		unit="dB"
+		numeric
+		name="plan.additionalLossDb"
+		bind:value={editor.draft.values.additionalLossDb}
+		error={editor.problemAt('plan.additionalLossDb')}
+	/>
+</div>
+
+{#if editor.plan && editor.input}
+	{@const { availability, carriers } = editor.plan}
+	{@const { climate } = editor.input}
+	<p class="mt-5 text-lg" data-testid="availability">
+		{#if !availability.holds}<span class="trouble font-bold">▲ </span>{/if}
+		<strong class="num">{fixed(availability.achievedPercent, 4)} %</strong> in {editor.draft.values
+			.operatingModulation}, the worse direction; asked for
+		<span class="num">{availability.requiredPercent} %</span>.
+	</p>
+	<WhatIf />
+	{#if carriers.length > 1}
+		<div class="mt-5 flex flex-wrap gap-2" role="group" aria-label="Carrier shown">
+			{#each carriers as carrier (carrier.number)}
+				<button
+					type="button"
+					class="btn {shownCarrier === carrier.number ? 'btn-main' : ''}"
+					aria-pressed={shownCarrier === carrier.number}
+					onclick={() => (shownCarrier = carrier.number)}>{carrier.number} · {carrier.name}</button
+				>
+			{/each}
+		</div>
+	{/if}
+	<div class="mt-4 overflow-x-auto">
+		<table class="w-full min-w-[46rem] text-[0.93rem]">
+			<caption class="sr-only">Outage by cause, direction and modulation</caption>
+			<thead>
+				<tr class="border-ink border-b-2 text-right">
+					<th class="py-1.5 text-left">Direction, modulation</th>
+					<th class="py-1.5">Mbit/s</th>
+					<th class="py-1.5">margin, dB</th>
+					<th class="py-1.5">multipath, %</th>
+					<th class="py-1.5">rain, %</th>
+					<th class="py-1.5">discrimination, %</th>
+					<th class="py-1.5">available, %</th>
+					<th class="py-1.5">out, a year</th>
+				</tr>
+			</thead>
+			<tbody>
+				{#each ENDS as end (end)}
+					{#each availability.directions.filter((d) => d.receivingEnd === end && d.carrierNumber === shownCarrier) as d (d.modulation)}
+						{@const wanted = d.modulation === editor.draft.values.operatingModulation}
+						<tr class="border-line border-b {wanted ? 'bg-land font-bold' : ''}">
+							<th class="py-1.5 text-left {wanted ? 'font-bold' : 'font-normal'}" scope="row"
+								><span class="end-{end} text-end-own font-bold">{farEnd(end)} to {end}</span>
+								{d.modulation}</th
+							>
+							<td class="num py-1.5 text-right">{fixed(d.capacityMbitS, 0)}</td>
+							<td class="num py-1.5 text-right">{fixed(d.marginDb, 1)}</td>
+							<td class="num py-1.5 text-right">{percent(d.multipathPercent)}</td>
+							<td class="num py-1.5 text-right"
+								>{d.rainRange === 'less' ? '< ' : d.rainRange === 'more' ? '> ' : ''}{percent(
+									d.rainPercent
+								)}</td
+							>
+							<td class="num py-1.5 text-right"
+								>{d.clearAirCrossPolarPercent === null
+									? '—'
+									: `${percent(d.clearAirCrossPolarPercent)} / ${percent(d.rainCrossPolarPercent)}`}</td
+							>
+							<td class="num py-1.5 text-right">{fixed(d.availabilityPercent, 4)}</td>
+							<td class="num py-1.5 text-right">{minutes(d.outageMinutesPerYear)}</td>
+						</tr>
+					{/each}
+				{/each}
+			</tbody>
+		</table>
+	</div>
+	<div class="text-quiet mt-3 flex max-w-prose flex-col gap-1 text-sm">
+		<p>
+			Multipath by the {availability.method} form: p0 {fixed(availability.occurrencePercent, 3)} % of
+			the worst month,
+			{fixed(100 * availability.annualShare, 0)} % of it in the mean year{availability.roughnessM ===
+			null
+				? ''
+				: `, terrain roughness ${fixed(availability.roughnessM, 0)} m`}.
+			{#if availability.diversity}Diversity improves multipath {fixed(
+					availability.diversity.factor,
+					1
+				)} times.{/if}
+		</p>
+		<p>
+			Rain {climate.rainRate001MmH} mm/h ({climate.rainRateSource}); dN1 {climate.gradientDn1} N/km ({climate.gradientSource});
+			low k {climate.lowK} ({climate.lowKSource}). Change them at the sites.
+		</p>
+		<p>Not modelled: {availability.notModelled.join('; ')}.</p>
+	</div>
+{/if}

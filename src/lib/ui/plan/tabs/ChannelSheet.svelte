@@ -1,0 +1,204 @@
+<script lang="ts">
+	import { CONFIGURATION_RULES } from '$core/budget/configuration';
+	import type { ConfigurationKind } from '$core/budget/configurationKinds';
+	import { ENDS, farEnd, type End } from '$core/ends';
+	import { sideOf, subBandUnits, unitForPair } from '$core/frequency/subBand';
+	import { fixed } from '../../format';
+	import SelectField from '../../form/SelectField.svelte';
+	import TextField from '../../form/TextField.svelte';
+	import { usePlanEditor } from '../editor.svelte';
+
+	const editor = usePlanEditor();
+	const values = $derived(editor.draft.values);
+	const { parts } = editor;
+	const kind = $derived(values.configuration.kind as ConfigurationKind);
+	const rule = $derived(CONFIGURATION_RULES[kind]);
+	const widths = [...new Set(parts.radios.flatMap((radio) => radio.channelWidthsMhz))].sort(
+		(p, q) => p - q
+	);
+	const modulations = [
+		...new Set(parts.radios.flatMap((radio) => radio.modulations.map((m) => m.name)))
+	];
+	const spacingMhz = $derived(
+		Math.abs(
+			Number(values.ends.A.transmitFrequencyGhz) - Number(values.ends.B.transmitFrequencyGhz)
+		) * 1000
+	);
+	const radioAt = (end: End) =>
+		parts.radios.find((part) => part.code === values.ends[end].radioCode);
+	const sideAt = (end: End): string =>
+		sideOf(
+			Number(values.ends[end].transmitFrequencyGhz),
+			Number(values.ends[farEnd(end)].transmitFrequencyGhz)
+		);
+
+	/** Takes the unit that holds the pair, where the radio is built in one. */
+	function fitUnits(): void {
+		for (const end of ENDS) {
+			const radio = radioAt(end);
+			if (!radio) continue;
+			const unit = unitForPair(
+				radio,
+				Number(values.ends[end].transmitFrequencyGhz),
+				Number(values.ends[farEnd(end)].transmitFrequencyGhz),
+				Number(values.channelWidthMhz)
+			);
+			editor.draft.values.ends[end].subBandUnit = unit?.unit ?? '';
+		}
+	}
+
+	/** High and low change ends: the remedy when a site would send both. */
+	function swapPair(): void {
+		const { A, B } = editor.draft.values.ends;
+		[A.transmitFrequencyGhz, B.transmitFrequencyGhz] = [
+			B.transmitFrequencyGhz,
+			A.transmitFrequencyGhz
+		];
+		[A.secondTransmitFrequencyGhz, B.secondTransmitFrequencyGhz] = [
+			B.secondTransmitFrequencyGhz,
+			A.secondTransmitFrequencyGhz
+		];
+		[A.subBandUnit, B.subBandUnit] = [B.subBandUnit, A.subBandUnit];
+	}
+</script>
+
+<div class="grid gap-4 sm:grid-cols-3 lg:grid-cols-5">
+	<SelectField
+		label="Polarization"
+		name="plan.polarization"
+		bind:value={editor.draft.values.polarization}
+		options={[
+			{ value: 'vertical', label: 'vertical' },
+			{ value: 'horizontal', label: 'horizontal' }
+		]}
+		error={editor.problemAt('plan.polarization')}
+	/>
+	<SelectField
+		label="Channel width"
+		unit="MHz"
+		name="plan.channelWidthMhz"
+		bind:value={editor.draft.values.channelWidthMhz}
+		options={widths.map((width) => ({ value: String(width), label: String(width) }))}
+		error={editor.problemAt('plan.channelWidthMhz')}
+	/>
+	<SelectField
+		label="Operating modulation"
+		name="plan.operatingModulation"
+		bind:value={editor.draft.values.operatingModulation}
+		options={modulations.map((name) => ({ value: name, label: name }))}
+		error={editor.problemAt('plan.operatingModulation')}
+	/>
+	<TextField
+		label="Tolerance"
+		unit="± dB"
+		name="plan.toleranceDb"
+		numeric
+		bind:value={editor.draft.values.toleranceDb}
+		error={editor.problemAt('plan.toleranceDb')}
+	/>
+	<TextField
+		label="Licensed EIRP"
+		unit="dBm, empty: none"
+		name="plan.eirpLimitDbm"
+		numeric
+		bind:value={editor.draft.values.eirpLimitDbm}
+		error={editor.problemAt('plan.eirpLimitDbm')}
+	/>
+	{#if rule.coChannelDual}
+		<TextField
+			label="Interference canceller"
+			unit="dB, 0: none"
+			name="plan.configuration.cancellerDb"
+			numeric
+			bind:value={editor.draft.values.configuration.cancellerDb}
+			error={editor.problemAt('plan.configuration.cancellerDb')}
+		/>
+	{/if}
+	<SelectField
+		label="First to move"
+		name="plan.firstToMove"
+		bind:value={editor.draft.values.firstToMove}
+		options={[
+			{ value: 'A', label: 'End A' },
+			{ value: 'B', label: 'End B' }
+		]}
+		error={editor.problemAt('plan.firstToMove')}
+	/>
+</div>
+
+<p class="mt-6 mb-3 flex flex-wrap items-center gap-x-5 gap-y-2">
+	<span>
+		The pair is <strong class="num">{fixed(spacingMhz, 1)} MHz</strong> apart; A sends
+		<strong>{sideAt('A')}</strong>, B sends <strong>{sideAt('B')}</strong>.
+	</span>
+	<button type="button" class="btn" onclick={swapPair}>Swap high and low</button>
+	<button type="button" class="btn" onclick={fitUnits}>Take the units that fit</button>
+</p>
+<div class="grid gap-x-10 gap-y-8 md:grid-cols-2">
+	{#each ENDS as end (end)}
+		{@const at = (field: string): string => `plan.ends.${end}.${field}`}
+		{@const radio = radioAt(end)}
+		<fieldset class="end-{end} border-t-4 pt-3" style:border-color="var(--end)">
+			<legend class="text-end-own float-left mb-3 text-2xl leading-none font-bold">{end}</legend>
+			<div class="clear-both grid grid-cols-2 gap-4">
+				<TextField
+					label="Sends on"
+					unit="GHz"
+					name={at('transmitFrequencyGhz')}
+					numeric
+					bind:value={editor.draft.values.ends[end].transmitFrequencyGhz}
+					error={editor.problemAt(at('transmitFrequencyGhz'))}
+				/>
+				<SelectField
+					label="Sub-band unit at {end}"
+					name={at('subBandUnit')}
+					bind:value={editor.draft.values.ends[end].subBandUnit}
+					options={[
+						{ value: '', label: 'not said' },
+						...(radio ? subBandUnits(radio) : []).map((unit) => ({
+							value: unit.unit,
+							label: `${unit.unit}, sends ${unit.transmitGhz.join('–')}`
+						}))
+					]}
+					error={editor.problemAt(at('subBandUnit'))}
+				/>
+				{#if rule.secondPair}
+					<TextField
+						label="Second, sends on"
+						unit="GHz"
+						name={at('secondTransmitFrequencyGhz')}
+						numeric
+						bind:value={editor.draft.values.ends[end].secondTransmitFrequencyGhz}
+						error={editor.problemAt(at('secondTransmitFrequencyGhz'))}
+					/>
+				{/if}
+				{#if kind === 'two-bands'}
+					<TextField
+						label="Second power"
+						unit="dBm"
+						name={at('secondPowerDbm')}
+						numeric
+						bind:value={editor.draft.values.ends[end].secondPowerDbm}
+						error={editor.problemAt(at('secondPowerDbm'))}
+					/>
+				{/if}
+				<TextField
+					label="Operating power"
+					unit="dBm"
+					name={at('transmitPowerDbm')}
+					numeric
+					bind:value={editor.draft.values.ends[end].transmitPowerDbm}
+					error={editor.problemAt(at('transmitPowerDbm'))}
+				/>
+				<TextField
+					label="Alignment power"
+					unit="dBm"
+					name={at('alignmentPowerDbm')}
+					numeric
+					bind:value={editor.draft.values.ends[end].alignmentPowerDbm}
+					error={editor.problemAt(at('alignmentPowerDbm'))}
+				/>
+			</div>
+		</fieldset>
+	{/each}
+</div>

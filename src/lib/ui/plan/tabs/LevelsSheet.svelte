@@ -1,0 +1,54 @@
+<script lang="ts">
+	import { ENDS, farEnd } from '$core/ends';
+	import { dbm, fixed, volts } from '../../format';
+	import { usePlanEditor } from '../editor.svelte';
+	import PlanFigures from '../PlanFigures.svelte';
+
+	const editor = usePlanEditor();
+</script>
+
+{#if editor.plan}
+	{@const plan = editor.plan}
+	{#if plan.carriers.length > 1}
+		<section class="mb-6" aria-labelledby="carriers-title">
+			<h3 id="carriers-title" class="mb-2 font-bold">Every carrier, in the alignment state</h3>
+			<div class="overflow-x-auto">
+				<table class="w-full min-w-[34rem] text-[0.95rem]">
+					<thead>
+						<tr class="border-ink border-b-2 text-left">
+							<th class="py-1.5 pr-3">Carrier</th>
+							{#each ENDS as end (end)}
+								<th class="end-{end} text-end-own py-1.5 text-right">at {end}</th>
+								<th class="py-1.5 text-right">branching, {farEnd(end)} + {end}</th>
+							{/each}
+						</tr>
+					</thead>
+					<tbody>
+						{#each plan.carriers as carrier (carrier.number)}
+							<tr class="border-line border-b">
+								<th class="py-1.5 pr-3 text-left font-normal" scope="row"
+									>{carrier.number} · {carrier.name}, {carrier.polarization}</th
+								>
+								{#each ENDS as end (end)}
+									{@const budget = carrier.received[end]}
+									<td class="num py-1.5 text-right"
+										>{dbm(budget.plannedLevelDbm)}<br /><span class="text-quiet text-sm"
+											>{volts(budget.plannedVolts)} · {fixed(budget.frequencyGhz, 3)} GHz</span
+										></td
+									>
+									<td class="num py-1.5 text-right"
+										>{fixed(budget.transmitBranchLossDb, 1)} + {fixed(
+											budget.receiveBranchLossDb,
+											1
+										)} dB</td
+									>
+								{/each}
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+			</div>
+		</section>
+	{/if}
+	<PlanFigures {plan} operatingModulation={editor.draft.values.operatingModulation} />
+{/if}

@@ -1,0 +1,418 @@
+<script lang="ts">
+	import Plus from '@lucide/svelte/icons/plus';
+	import Trash2 from '@lucide/svelte/icons/trash-2';
+	import Papa from 'papaparse';
+	import { ENDS, type End } from '$core/ends';
+	import { inverseGeodesic } from '$core/geodesy/geodesic';
+	import { clearanceRules, judgeClearance } from '$core/path/clearanceSchool';
+	import { requiredHeightAtA, requiredHeightAtB } from '$core/path/antennaHeights';
+	import { obstructionLoss, quickDiffractionLossDb } from '$core/path/obstructionLoss';
+	import type { SampledProfile } from '$core/path/samplePath';
+	import { callApi } from '../../api';
+	import { fixed } from '../../format';
+	import Notice from '../../form/Notice.svelte';
+	import SelectField from '../../form/SelectField.svelte';
+	import TextField from '../../form/TextField.svelte';
+	import { measure } from '../../units.svelte';
+	import { usePlanEditor } from '../editor.svelte';
+	import HeightCurve from '../HeightCurve.svelte';
+	import { profileOf } from '../planForm';
+	import ProfileChart from '../ProfileChart.svelte';
+	import { readObstacles, readProfile } from '../profileCsv';
+
+	const editor = usePlanEditor();
+	const values = $derived(editor.draft.values);
+	const profile = $derived(profileOf(values.profileJson));
+	let stepM = $state('50');
+	let busy = $state(false);
+	let message: { kind: 'trouble' | 'quiet'; text: string } | undefined = $state();
+	let shown = $state(0);
+
+	const number = (text: string, otherwise: number): number => {
+		const value = Number(text);
+		return text.trim() !== '' && Number.isFinite(value) ? value : otherwise;
+	};
+	const heightsAglM: Record<End, number> = $derived({
+		A: number(values.ends.A.antennaHeightAglM, 1),
+		B: number(values.ends.B.antennaHeightAglM, 1)
+	});
+	const groundAmslM: Record<End, number> = $derived({
+		A: editor.sites.A?.groundAmslM ?? 0,
+		B: editor.sites.B?.groundAmslM ?? 0
+	});
+	const obstacles = $derived(
+		values.obstacles.map((obstacle) => ({
+			name: obstacle.name,
+			kind: obstacle.kind as 'trees' | 'building' | 'other',
+			distanceKm: number(obstacle.distanceKm, 0),
+			lengthM: number(obstacle.lengthM, 0),
+			heightM: number(obstacle.heightM, 0)
+		}))
+	);
+	const frequencyGhz = $derived(
+		Math.min(
+			number(values.ends.A.transmitFrequencyGhz, 10),
+			number(values.ends.B.transmitFrequencyGhz, 10)
+		)
+	);
+	const climate = $derived(editor.input?.climate);
+	const verdict = $derived.by(() => {
+		if (!profile || !(frequencyGhz >= 0.1 && frequencyGhz <= 1000)) return undefined;
+		const k = number(values.kFactor, 4 / 3);
+		if (k < 0.3 || k > 10) return undefined;
+		return judgeClearance({
+			profile,
+			obstacles,
+			antennaAmslM: {
+				A: groundAmslM.A + heightsAglM.A,
+				B: groundAmslM.B + heightsAglM.B
+			},
+			frequencyGhz,
+			rules: clearanceRules({
+				school: values.school as 'p530' | 'practice',
+				pathKm: profile.distancesM[profile.distancesM.length - 1]! / 1000,
+				medianK: k,
+				lowK: climate?.lowK ?? 0.67,
+				climate: climate?.kind ?? 'temperate',
+				obstruction: values.obstruction as 'isolated' | 'extended'
+			}),
+			school: values.school as 'p530' | 'practice'
+		});
+	});
+	const loss = $derived(
+		verdict ? obstructionLoss(verdict.checks[0]!.clearance, frequencyGhz) : undefined
+	);
+	const needed = $derived(
+		verdict
+			? {
+					A: requiredHeightAtA(verdict, groundAmslM.B + heightsAglM.B) - groundAmslM.A,
+					B: requiredHeightAtB(verdict, groundAmslM.A + heightsAglM.A) - groundAmslM.B
+				}
+			: undefined
+	);
+	const stale = $derived(
+		profile !== null &&
+			ENDS.some((end) => {
+				const site = editor.sites[end];
+				return site && inverseGeodesic(end === 'A' ? profile.from : profile.to, site).lengthM > 5;
+			})
+	);
+
+	function setHeight(end: End, aglM: number): void {
+		editor.draft.values.ends[end].antennaHeightAglM = String(Number(aglM.toFixed(1)));
+	}
+
+	async function take(): Promise<void> {
+		const { A, B } = editor.sites;
+		if (!A || !B || busy) return;
+		busy = true;
+		message = undefined;
+		try {
+			const point = (site: typeof A) => ({
+				latitudeDeg: site.latitudeDeg,
+				longitudeDeg: site.longitudeDeg
+			});
+			const sampled = await callApi<SampledProfile>('POST', '/terrain/profile', {
+				a: point(A),
+				b: point(B),
+				stepM
+			});
+			if (sampled.kind === 'no-terrain') {
+				message = {
+					kind: 'trouble',
+					text: 'No raster knows this path. Take one in at the map, or import points.'
+				};
+				return;
+			}
+			editor.draft.values.profileJson = JSON.stringify(sampled.profile);
+			message = {
+				kind: 'quiet',
+				text: `${sampled.profile.distancesM.length} points from ${sampled.profile.source}${sampled.withoutData ? `; ${sampled.withoutData} without data were filled from their neighbours` : ''}.`
+			};
+		} catch (error) {
+			message = {
+				kind: 'trouble',
+				text: error instanceof Error ? error.message : 'It did not work.'
+			};
+		} finally {
+			busy = false;
+		}
+	}
+
+	async function importCsv(event: Event): Promise<void> {
+		const input = event.currentTarget as HTMLInputElement;
+		const file = input.files?.[0];
+		input.value = '';
+		const { A, B } = editor.sites;
+		if (!file || !A || !B) return;
+		if (file.size > 3_000_000) {
+			message = { kind: 'trouble', text: 'The file is larger than 3 MB; a profile is not.' };
+			return;
+		}
+		const text = await file.text();
+		const rows = Papa.parse<Record<string, string>>(text.trim(), {
+			header: true,
+			skipEmptyLines: true
+		});
+		const asObstacles = (rows.meta.fields ?? []).includes('height_m');
+		if (asObstacles) {
+			const read = readObstacles(rows);
+			if (read.kind === 'problem') message = { kind: 'trouble', text: read.message };
+			else {
+				editor.draft.values.obstacles.push(...read.obstacles);
+				message = { kind: 'quiet', text: `${read.obstacles.length} obstacles were added.` };
+			}
+			return;
+		}
+		const read = readProfile(rows, file.name, A, B, inverseGeodesic(A, B).lengthM);
+		if (read.kind === 'problem') message = { kind: 'trouble', text: read.message };
+		else {
+			editor.draft.values.profileJson = JSON.stringify(read.profile);
+			message = { kind: 'quiet', text: `${read.profile.distancesM.length} points were read.` };
+		}
+	}
+
+	function addObstacle(distanceKm: number): void {
+		editor.draft.values.obstacles.push({
+			name: `Obstacle ${values.obstacles.length + 1}`,
+			kind: 'trees',
+			distanceKm: distanceKm.toFixed(3),
+			lengthM: '60',
+			heightM: '15'
+		});
+	}
+</script>
+
+<div class="flex flex-wrap items-end gap-3">
+	<div class="w-36">
+		<TextField label="Step" quantity="m" name="stepM" bind:value={stepM} />
+	</div>
+	<button
+		type="button"
+		class="btn {profile && !stale ? '' : 'btn-main'}"
+		disabled={busy || !editor.sites.A || !editor.sites.B}
+		onclick={() => void take()}
+		>{busy
+			? 'Taking the profile …'
+			: profile
+				? 'Take the profile again'
+				: 'Take the profile'}</button
+	>
+	<label class="btn focus-within:outline-3">
+		Import points or obstacles
+		<input type="file" accept=".csv,text/csv" class="sr-only" onchange={importCsv} />
+	</label>
+	{#if profile}
+		<button type="button" class="btn" onclick={() => (editor.draft.values.profileJson = '')}
+			>Throw the profile away</button
+		>
+	{/if}
+</div>
+{#if message}
+	<div class="mt-3"><Notice kind={message.kind}>{message.text}</Notice></div>
+{/if}
+{#if stale}
+	<div class="mt-3">
+		<Notice kind="trouble">A site has moved since the profile was taken: take it again.</Notice>
+	</div>
+{/if}
+
+{#if profile && verdict}
+	<div
+		class="mt-4 flex flex-wrap items-center gap-x-4 gap-y-2"
+		role="group"
+		aria-label="Rule drawn"
+	>
+		{#each verdict.checks as check, i (i)}
+			<button
+				type="button"
+				class="btn {shown === i ? 'btn-main' : ''}"
+				aria-pressed={shown === i}
+				onclick={() => (shown = i)}
+				>k = {fixed(check.kFactor, 2)}: {check.holds ? '' : '▲ '}{fixed(check.worstRatio, 2)} of {fixed(
+					check.wantedRatio,
+					1
+				)} F1</button
+			>
+		{/each}
+	</div>
+	<div class="mt-2">
+		<ProfileChart
+			{verdict}
+			{shown}
+			siteNames={{ A: editor.sites.A?.name ?? 'A', B: editor.sites.B?.name ?? 'B' }}
+			{heightsAglM}
+			{groundAmslM}
+			{obstacles}
+			onheight={setHeight}
+			onobstacle={(index, change) => {
+				const obstacle = editor.draft.values.obstacles[index]!;
+				if (change.distanceKm !== undefined) obstacle.distanceKm = change.distanceKm.toFixed(3);
+				if (change.heightM !== undefined)
+					obstacle.heightM = String(Number(change.heightM.toFixed(1)));
+			}}
+			onadd={addObstacle}
+		/>
+	</div>
+	<div class="mt-4 grid gap-6 md:grid-cols-[18rem_1fr]">
+		<HeightCurve
+			{verdict}
+			{groundAmslM}
+			{heightsAglM}
+			onheights={(heights) => ENDS.forEach((end) => setHeight(end, heights[end]))}
+		/>
+		<div data-testid="clearance">
+			<p class="text-lg font-bold">
+				{#if verdict.holds}Clear by {verdict.schoolInWords}{:else}<span
+						class="trouble"
+						aria-hidden="true">▲</span
+					>
+					Short by {verdict.schoolInWords}{/if}
+			</p>
+			<ul class="mt-1 flex flex-col gap-1">
+				{#each verdict.checks as check, i (i)}
+					<li>
+						<strong>{check.holds ? 'holds' : 'fails'}</strong>: {check.why}: least
+						<span class="num">{fixed(check.worstRatio, 2)} F1</span>
+						at
+						<span class="num"
+							>{measure((check.clearance.worst?.distanceM ?? 0) / 1000, 'km', 2)}</span
+						>
+						from A{check.clearance.worst?.obstacle ? ` (${check.clearance.worst.obstacle})` : ''}.
+						{#if !check.holds}The ray must come up by <span class="num"
+								>{measure(check.missingM, 'm', 1)}</span
+							> there.{/if}
+					</li>
+				{/each}
+			</ul>
+			{#if needed}
+				<p class="mt-2">
+					Least height with the other end as it is: A <strong class="num"
+						>{measure(Math.max(0, needed.A), 'm', 1)}</strong
+					>, B <strong class="num">{measure(Math.max(0, needed.B), 'm', 1)}</strong> above ground.
+				</p>
+			{/if}
+			{#if loss}
+				<p class="mt-2">
+					Obstruction loss at k = {fixed(verdict.checks[0]!.kFactor, 2)}:
+					<strong class="num">{fixed(loss.lossDb, 1)} dB</strong>
+					({loss.method}{loss.edges
+						? `, ${loss.edges} ${loss.edges === 1 ? 'edge' : 'edges'}`
+						: ''}; quick rule {fixed(quickDiffractionLossDb(verdict.checks[0]!.worstRatio), 1)} dB). It
+					is in the budget.
+				</p>
+			{/if}
+		</div>
+	</div>
+{:else if !editor.sites.A || !editor.sites.B}
+	<p class="text-quiet mt-4">Choose both sites first.</p>
+{:else if !profile}
+	<p class="text-quiet mt-4 max-w-prose">
+		There is no profile yet. Take it from the terrain, or import points as CSV with
+		<code class="num">distance_m,ground_m</code>; obstacles with
+		<code class="num">name,kind,distance_km,length_m,height_m</code>.
+	</p>
+{/if}
+
+<div class="mt-6 grid gap-4 sm:grid-cols-2 lg:grid-cols-5">
+	<SelectField
+		label="School of clearance"
+		name="plan.path.school"
+		bind:value={editor.draft.values.school}
+		options={[
+			{ value: 'p530', label: 'ITU-R P.530' },
+			{ value: 'practice', label: 'common practice' }
+		]}
+		error={editor.problemAt('plan.path.school')}
+	/>
+	<SelectField
+		label="Kind of obstruction"
+		name="plan.path.obstruction"
+		bind:value={editor.draft.values.obstruction}
+		options={[
+			{ value: 'isolated', label: 'one isolated top' },
+			{ value: 'extended', label: 'extended along the path' }
+		]}
+		error={editor.problemAt('plan.path.obstruction')}
+	/>
+	<TextField
+		label="k factor"
+		name="plan.kFactor"
+		numeric
+		bind:value={editor.draft.values.kFactor}
+		error={editor.problemAt('plan.kFactor')}
+	/>
+	{#each ENDS as end (end)}
+		<TextField
+			label="Antenna height at {end}"
+			quantity="m"
+			unit="a.g.l."
+			name="plan.ends.{end}.antennaHeightAglM"
+			bind:value={editor.draft.values.ends[end].antennaHeightAglM}
+			error={editor.problemAt(`plan.ends.${end}.antennaHeightAglM`)}
+		/>
+	{/each}
+</div>
+
+<section class="mt-6" aria-labelledby="obstacles-title">
+	<div class="flex items-center justify-between gap-4">
+		<h3 id="obstacles-title" class="font-bold">Obstacles</h3>
+		<button
+			type="button"
+			class="btn"
+			onclick={() => addObstacle((profile?.distancesM.at(-1) ?? 2000) / 2000)}
+			><Plus size={18} /> Add an obstacle</button
+		>
+	</div>
+	{#each values.obstacles as obstacle, i (i)}
+		<div
+			class="border-line mt-3 grid grid-cols-2 items-end gap-3 border-t pt-3 sm:grid-cols-[2fr_1fr_1fr_1fr_1fr_auto]"
+		>
+			<TextField
+				label="Name"
+				name="plan.path.obstacles.{i}.name"
+				bind:value={obstacle.name}
+				error={editor.problemAt(`plan.path.obstacles.${i}.name`)}
+			/>
+			<SelectField
+				label="Kind"
+				name="plan.path.obstacles.{i}.kind"
+				bind:value={obstacle.kind}
+				options={[
+					{ value: 'trees', label: 'trees' },
+					{ value: 'building', label: 'building' },
+					{ value: 'other', label: 'other' }
+				]}
+			/>
+			<TextField
+				label="From A"
+				quantity="km"
+				name="plan.path.obstacles.{i}.distanceKm"
+				bind:value={obstacle.distanceKm}
+				error={editor.problemAt(`plan.path.obstacles.${i}.distanceKm`)}
+			/>
+			<TextField
+				label="Along"
+				quantity="m"
+				name="plan.path.obstacles.{i}.lengthM"
+				bind:value={obstacle.lengthM}
+				error={editor.problemAt(`plan.path.obstacles.${i}.lengthM`)}
+			/>
+			<TextField
+				label="Height"
+				quantity="m"
+				name="plan.path.obstacles.{i}.heightM"
+				bind:value={obstacle.heightM}
+				error={editor.problemAt(`plan.path.obstacles.${i}.heightM`)}
+			/>
+			<button
+				type="button"
+				class="btn"
+				aria-label="Remove {obstacle.name}"
+				onclick={() => editor.draft.values.obstacles.splice(i, 1)}><Trash2 size={18} /></button
+			>
+		</div>
+	{:else}
+		<p class="text-quiet mt-1 text-sm">None. Trees and buildings are not in the terrain raster.</p>
+	{/each}
+</section>

@@ -1,0 +1,172 @@
+<script lang="ts">
+	import { invalidateAll } from '$app/navigation';
+	import { resolve } from '$app/paths';
+	import { callApi, uploadFile } from '$lib/ui/api';
+	import Notice from '$lib/ui/form/Notice.svelte';
+	import TextField from '$lib/ui/form/TextField.svelte';
+	import { fixed } from '$lib/ui/format';
+	import HopMap from '$lib/ui/map/HopMap.svelte';
+	import type { MapContent } from '$lib/ui/map/content';
+
+	let { data } = $props();
+	let content: MapContent | undefined = $state.raw();
+	let focus: { latitudeDeg: number; longitudeDeg: number } | undefined = $state.raw();
+	let picked: { latitudeDeg: number; longitudeDeg: number } | undefined = $state();
+	let problem: string | undefined = $state();
+	let busy = $state(false);
+	let name = $state('');
+	const MOST_BYTES = 60_000_000;
+
+	async function add(event: Event): Promise<void> {
+		const input = event.currentTarget as HTMLInputElement;
+		const file = input.files?.[0];
+		input.value = '';
+		if (!file) return;
+		problem = undefined;
+		if (file.size > MOST_BYTES) {
+			problem = `${file.name} has ${Math.round(file.size / 1e6)} MB; at most ${MOST_BYTES / 1e6} MB are taken.`;
+			return;
+		}
+		busy = true;
+		try {
+			const query = new URLSearchParams({
+				name: name.trim() || file.name.replace(/\.tiff?$/i, '')
+			});
+			await uploadFile(`/terrain?${query}`, file);
+			name = '';
+			await invalidateAll();
+		} catch (error) {
+			problem = error instanceof Error ? error.message : 'It did not work.';
+			const fields = (error as { fields?: { message: string }[] }).fields;
+			if (fields?.length) problem = fields.map((field) => field.message).join(' ');
+		} finally {
+			busy = false;
+		}
+	}
+
+	async function remove(id: string): Promise<void> {
+		problem = undefined;
+		try {
+			await callApi('DELETE', `/terrain/${id}`);
+			await invalidateAll();
+		} catch (error) {
+			problem = error instanceof Error ? error.message : 'It did not work.';
+		}
+	}
+	const hopHref = (id: string): string => resolve('/hops/[hopId]', { hopId: id });
+</script>
+
+<svelte:head><title>Map · Skiaxis</title></svelte:head>
+
+<h1 class="sr-only">Map of sites and hops</h1>
+<div class="grid gap-6 lg:grid-cols-[minmax(0,1fr)_20rem]">
+	<HopMap
+		extent={data.extent}
+		rasters={data.rasters}
+		{focus}
+		oncontent={(shown) => (content = shown)}
+		onpick={(place) => (picked = place)}
+		hrefOfHop={hopHref}
+	/>
+	<div class="flex max-h-[78dvh] min-h-0 flex-col gap-5 overflow-y-auto">
+		{#if picked}
+			<p class="border-line border-b pb-3" data-testid="picked">
+				Picked <strong class="num"
+					>{fixed(picked.latitudeDeg, 5)}°, {fixed(picked.longitudeDeg, 5)}°</strong
+				>
+				{#if data.mayEdit}
+					<a
+						class="btn mt-2 w-full"
+						href="{resolve('/sites/new')}?latitude={picked.latitudeDeg.toFixed(
+							6
+						)}&longitude={picked.longitudeDeg.toFixed(6)}">Add a site here</a
+					>
+				{/if}
+			</p>
+		{/if}
+		<section aria-labelledby="hops-here">
+			<h2 id="hops-here">Hops in view</h2>
+			{#if content && content.hopCount > content.hops.length}
+				<p class="text-quiet text-sm">More than {content.hopCount - 1}: come closer to see them.</p>
+			{/if}
+			<ul>
+				{#each content?.hops.slice(0, 100) ?? [] as hop (hop.id)}
+					<li class="border-line border-b">
+						<a class="flex min-h-11 items-center py-1" href={hopHref(hop.id)}>{hop.name}</a>
+					</li>
+				{/each}
+			</ul>
+		</section>
+		<section aria-labelledby="sites-here">
+			<h2 id="sites-here">
+				Sites in view <span class="num text-quiet text-base font-normal"
+					>{content?.siteCount ?? ''}</span
+				>
+			</h2>
+			{#if content?.groups.length}
+				<p class="text-quiet text-sm">Drawn as groups: come closer to see each.</p>
+			{/if}
+			<ul>
+				{#each content?.sites.slice(0, 100) ?? [] as site (site.id)}
+					<li class="border-line flex items-center justify-between gap-2 border-b">
+						<a
+							class="flex min-h-11 items-center"
+							href={resolve('/(desk)/sites/[siteId]', { siteId: site.id })}>{site.name}</a
+						>
+						<button
+							type="button"
+							class="min-h-11 px-2 text-sm underline"
+							onclick={() => (focus = { ...site })}
+							>Show<span class="sr-only"> {site.name} on the map</span></button
+						>
+					</li>
+				{/each}
+			</ul>
+		</section>
+		<section aria-labelledby="terrain-title">
+			<h2 id="terrain-title">Terrain</h2>
+			{#if problem}<div class="mt-2"><Notice kind="trouble">{problem}</Notice></div>{/if}
+			<ul>
+				{#each data.rasters as raster (raster.id)}
+					<li class="border-line border-b py-2 text-sm">
+						<strong class="block">{raster.name}</strong>
+						<span class="num text-quiet"
+							>{raster.columns} × {raster.rows}, {fixed(raster.stepLatitudeDeg * 3600, 1)}″, {fixed(
+								raster.lowestM,
+								0
+							)} to {fixed(raster.highestM, 0)} m</span
+						>
+						{#if data.mayEdit}
+							<button
+								type="button"
+								class="block min-h-11 underline"
+								onclick={() => void remove(raster.id)}
+								>Remove<span class="sr-only"> {raster.name}</span></button
+							>
+						{/if}
+					</li>
+				{:else}<li class="text-quiet text-sm">No raster yet.</li>{/each}
+			</ul>
+			{#if data.mayEdit}
+				<div class="mt-3 flex flex-col gap-3">
+					<TextField
+						label="Name of the raster"
+						name="rasterName"
+						bind:value={name}
+						hint="Empty takes the name of the file."
+					/>
+					<label class="btn focus-within:outline-3">
+						{busy ? 'Reading the raster …' : 'Take in a GeoTIFF'}
+						<input
+							type="file"
+							accept=".tif,.tiff,image/tiff"
+							class="sr-only"
+							disabled={busy}
+							onchange={add}
+						/>
+					</label>
+				</div>
+			{/if}
+		</section>
+	</div>
+</div>
