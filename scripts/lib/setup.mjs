@@ -123,6 +123,7 @@ const SOURCES = [
 	'migrations',
 	'svelte.config.js',
 	'vite.config.ts',
+	'vite.workers.config.ts',
 	'package-lock.json'
 ];
 
@@ -145,7 +146,7 @@ export async function ensureBuild() {
 	const wanted = hashSources();
 	const marker = join(ROOT, 'build', '.skiaxis-sources');
 	if (existsSync(marker) && readFileSync(marker, 'utf8') === wanted) return;
-	await runQuietly('Building the application', 'npx', ['vite', 'build']);
+	await runQuietly('Building the application', 'npm', ['run', '--silent', 'build']);
 	writeFileSync(marker, wanted);
 }
 

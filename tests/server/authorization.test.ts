@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { endpoints } from '$lib/server/api/endpoints';
-import { ROLES, type Role } from '$lib/server/db/models';
+import { ROLES, type Role } from '$lib/server/auth/roles';
 import {
 	call,
 	closingDb,

@@ -1,10 +1,13 @@
 import { join } from 'node:path';
+import { build } from 'vite';
 import { startMariadb } from '../../scripts/lib/mariadb.mjs';
 import { migrate } from '../../scripts/lib/migrator.mjs';
 import { ROOT } from '../../scripts/lib/setup.mjs';
 
 /** A real MariaDB of the tests' own, with every migration applied. */
 export default async function setup(): Promise<() => Promise<void>> {
+	// The worker threads are built as for production; it takes a moment.
+	await build({ configFile: join(ROOT, 'vite.workers.config.ts'), logLevel: 'error' });
 	const database = await startMariadb(join(ROOT, '.data', 'test-server'));
 	const url: string = await database.database('skiaxis_test', { reset: true });
 	await migrate(url);

@@ -3,7 +3,7 @@ import { afterAll } from 'vitest';
 import { dispatch } from '$lib/server/api/dispatch';
 import { openSession } from '$lib/server/auth/sessions';
 import { closeDb } from '$lib/server/db/connection';
-import type { Role } from '$lib/server/db/models';
+import type { Role } from '$lib/server/auth/roles';
 import { createAccountUnchecked } from '$lib/server/services/accounts';
 
 export const PASSWORD = 'a long pass phrase for tests';

@@ -1,3 +1,5 @@
+import type { MeasuredPattern } from '$core/antenna/measuredPattern';
+import { withPattern } from '$core/antenna/withPattern';
 import { climateOf, combineClimates, type ClimateChoice } from '$core/budget/climate';
 import type { HopPlanInput, Landmark, PathInput, SiteConditions } from '$core/budget/planInput';
 import type { Catalogue } from '$core/catalogue/parts';
@@ -28,6 +30,8 @@ export interface EndDraftValues {
 	mountSide: 'left' | 'right' | 'centred';
 	landmark: string;
 	siteNotes: string;
+	/** Measured pattern of this end's own dish, in place of the catalogue's values. */
+	pattern: MeasuredPattern | null;
 }
 
 export interface PlanDraftValues extends Pick<
@@ -100,6 +104,7 @@ export function resolvePlanInput(
 			secondDishCode,
 			secondRadioCode,
 			cableCode,
+			pattern,
 			...typed
 		} = draft.ends[name];
 		const site = sites[name];
@@ -111,7 +116,7 @@ export function resolvePlanInput(
 			groundAmslM: site.groundAmslM,
 			conditions: site.conditions,
 			radio: pick(parts.radios, radioCode, at('radioCode')),
-			dish: pick(parts.dishes, dishCode, at('dishCode')),
+			dish: withPattern(pick(parts.dishes, dishCode, at('dishCode')), pattern, draft.polarization),
 			mount: pick(parts.mounts, mountCode, at('mountCode')),
 			feeder: pick(parts.feeders, feederCode, at('feederCode')),
 			coupling: pickIfAny(parts.couplings, couplingCode, at('couplingCode')),

@@ -19,7 +19,10 @@
 <div class="mb-5 flex flex-wrap items-center gap-x-6 gap-y-3">
 	<h1>Hops</h1>
 	<ListSearch q={data.query.q} what="hops and sites" />
-	{#if data.mayEdit}<a class="btn btn-main" href={resolve('/hops/new')}>Plan a new hop</a>{/if}
+	{#if data.mayEdit}
+		<a class="btn btn-main" href={resolve('/hops/new')}>Plan a new hop</a>
+		<a class="btn" href={resolve('/replan')}>Plan all again</a>
+	{/if}
 </div>
 
 {#if data.hops.rows.length === 0}

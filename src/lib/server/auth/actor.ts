@@ -1,4 +1,4 @@
-import type { Role } from '../db/models';
+import type { Role } from './roles';
 import { forbidden } from '../errors';
 
 /** Who is asking. */

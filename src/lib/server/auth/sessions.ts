@@ -2,7 +2,7 @@ import { createHmac, randomBytes } from 'node:crypto';
 import { QueryTypes } from 'sequelize';
 import { config } from '../config';
 import { db } from '../db/connection';
-import type { Role } from '../db/models';
+import type { Role } from './roles';
 import type { Actor } from './actor';
 
 export const SESSION_COOKIE = 'skiaxis_session';

@@ -6,10 +6,8 @@ import {
 	type ModelStatic
 } from 'sequelize';
 import type { End } from '$core/ends';
+import type { Role } from '../auth/roles';
 import { db } from './connection';
-
-export const ROLES = ['planner', 'technician', 'acceptor', 'trainee', 'administrator'] as const;
-export type Role = (typeof ROLES)[number];
 
 export interface UserRow {
 	id: string;

@@ -11,7 +11,14 @@ export interface OpenHop {
 }
 
 /** Parts of a plan that stay one cell of JSON. */
-const WHOLE = ['plan.path.profile', 'plan.path.obstacles', 'plan.landmarks', 'plan.acceptances'];
+const WHOLE = [
+	'plan.path.profile',
+	'plan.path.obstacles',
+	'plan.landmarks',
+	'plan.acceptances',
+	'plan.ends.A.pattern',
+	'plan.ends.B.pattern'
+];
 const NULLABLE = [
 	'plan.eirpLimitDbm',
 	'plan.ends.A.secondTransmitFrequencyGhz',

@@ -3,7 +3,7 @@ import { BROAD_CLIMATES, UNSAID_CLIMATE } from '$core/budget/climate';
 import { CONFIGURATIONS } from '$core/budget/configurationKinds';
 import { END_DEFAULTS, HOP_DEFAULTS, UNKNOWN_CONDITIONS } from '$core/budget/planDefaults';
 import { MOST_PROFILE_POINTS } from '$core/path/samplePath';
-import { ROLES } from '../db/models';
+import { ROLES } from '../auth/roles';
 import { joi, uuid, end } from './joi';
 
 export const signInSchema = joi.object({
@@ -89,6 +89,31 @@ const code = (label: string): Joi.StringSchema => joi.string().max(20).required(
 const codeIfAny = (label: string): Joi.StringSchema =>
 	joi.string().max(20).allow('').default('').label(label);
 
+const patternSchema = joi.object({
+	antennaModel: joi.string().allow('').max(120).required(),
+	patternNumber: joi.string().allow('').max(120).required(),
+	fromGhz: joi.number().min(0.1).max(200).required(),
+	toGhz: joi.number().min(joi.ref('fromGhz')).max(200).required(),
+	gainDbi: joi.number().min(-20).max(80).required(),
+	cuts: joi
+		.array()
+		.items(
+			joi.object({
+				plane: joi.string().valid('azimuth', 'elevation').required(),
+				polarization: joi.string().valid('HH', 'HV', 'VH', 'VV').required(),
+				anglesDeg: joi.array().items(joi.number().min(-180).max(180)).min(3).max(20_000).required(),
+				relativeDb: joi
+					.array()
+					.items(joi.number().min(-300).max(100))
+					.length(joi.ref('anglesDeg.length'))
+					.required()
+			})
+		)
+		.min(1)
+		.max(24)
+		.required()
+});
+
 const endDraftSchema = joi.object({
 	radioCode: code('Radio').example('RU-26'),
 	dishCode: code('Dish').example('DP-060-26'),
@@ -138,7 +163,8 @@ const endDraftSchema = joi.object({
 		.default(END_DEFAULTS.secondPowerDbm)
 		.label('Power of the second radio'),
 	cableCode: codeIfAny('Supply cable'),
-	cableLengthM: joi.number().min(0).max(1000).default(0).label('Cable length')
+	cableLengthM: joi.number().min(0).max(1000).default(0).label('Cable length'),
+	pattern: patternSchema.allow(null).default(null).label('Measured pattern')
 });
 
 const latitude = (): Joi.NumberSchema => joi.number().min(-90).max(90).required().label('Latitude');

@@ -4,7 +4,8 @@ import { requireMay, type Actor } from '../auth/actor';
 import { decoyHash, hashPassword, passwordMatches } from '../auth/passwords';
 import { closeSession, openSession } from '../auth/sessions';
 import { clearSignInAttempts, countSignInAttempt } from '../auth/signInLimit';
-import { users, type Role, type UserRow } from '../db/models';
+import type { Role } from '../auth/roles';
+import { users, type UserRow } from '../db/models';
 import { AppError, conflict, notFound } from '../errors';
 import { audit } from '../repositories/audit';
 

@@ -7,7 +7,9 @@ import type { Actor } from '../auth/actor';
 import { db } from '../db/connection';
 import type { Hop } from './hops';
 
-interface NeighbourRow {
+/** A hop as its sites' other hops need to know it. */
+export interface HopAtSite {
+	id: string;
 	name: string;
 	member: number;
 	siteA: string;
@@ -19,20 +21,14 @@ interface NeighbourRow {
 	lonB: number;
 }
 
-/** More hops at one site than this are no site any more. */
-const MOST_NEIGHBOURS = 400;
+/** More hops at a handful of sites than this are no sites any more. */
+const MOST_HOPS = 4000;
 
-/**
- * What the other hops at the sites of a hop send and receive there, as their drafts stand. All
- * count, also those the actor may not see; of these the name is not told.
- */
-export async function neighboursOf(
-	actor: Actor,
-	hop: Pick<Hop, 'id' | 'sites'>
-): Promise<NeighbourCarrier[]> {
-	const siteIds = ENDS.map((end) => hop.sites[end].id);
-	const rows = await db().query<NeighbourRow>(
-		`SELECT h.name, h.site_a_id AS siteA, h.site_b_id AS siteB, h.plan_draft AS planDraft,
+/** Every hop that stands at one of the sites, also those the actor may not see. */
+export async function hopsAtSites(actor: Actor, siteIds: readonly string[]): Promise<HopAtSite[]> {
+	const ids = [...new Set(siteIds)];
+	return db().query<HopAtSite>(
+		`SELECT h.id, h.name, h.site_a_id AS siteA, h.site_b_id AS siteB, h.plan_draft AS planDraft,
 			EXISTS (SELECT 1 FROM hop_members m WHERE m.hop_id = h.id AND m.user_id = ?) AS member,
 			a.latitude_deg AS latA, a.longitude_deg AS lonA, b.latitude_deg AS latB, b.longitude_deg AS lonB
 		FROM (
@@ -40,22 +36,42 @@ export async function neighboursOf(
 		) near
 		JOIN hops h ON h.id = near.id
 		JOIN sites a ON a.id = h.site_a_id JOIN sites b ON b.id = h.site_b_id
-		WHERE h.id <> ? LIMIT ?`,
-		{
-			replacements: [actor.userId, siteIds, siteIds, hop.id, MOST_NEIGHBOURS],
-			type: QueryTypes.SELECT
-		}
-	);
-	return rows.flatMap((row) =>
-		ENDS.flatMap((end) => {
-			const theirs: End | undefined =
-				row.siteA === hop.sites[end].id ? 'A' : row.siteB === hop.sites[end].id ? 'B' : undefined;
-			return theirs ? [carrierAt(actor, row, theirs, end)] : [];
-		})
+		LIMIT ?`,
+		{ replacements: [actor.userId, ids, ids, MOST_HOPS], type: QueryTypes.SELECT }
 	);
 }
 
-function carrierAt(actor: Actor, row: NeighbourRow, theirs: End, at: End): NeighbourCarrier {
+/**
+ * What the other hops at the sites of a hop send and receive there, as their drafts stand. All
+ * count; of those the actor may not see the name is not told.
+ */
+export function carriersAt(
+	actor: Actor,
+	hopId: string,
+	siteIds: Record<End, string>,
+	around: readonly HopAtSite[]
+): NeighbourCarrier[] {
+	return around
+		.filter((row) => row.id !== hopId)
+		.flatMap((row) =>
+			ENDS.flatMap((end) => {
+				const theirs: End | undefined =
+					row.siteA === siteIds[end] ? 'A' : row.siteB === siteIds[end] ? 'B' : undefined;
+				return theirs ? [carrierAt(actor, row, theirs, end)] : [];
+			})
+		);
+}
+
+/** The neighbours of one hop. */
+export async function neighboursOf(
+	actor: Actor,
+	hop: Pick<Hop, 'id' | 'sites'>
+): Promise<NeighbourCarrier[]> {
+	const siteIds = { A: hop.sites.A.id, B: hop.sites.B.id };
+	return carriersAt(actor, hop.id, siteIds, await hopsAtSites(actor, Object.values(siteIds)));
+}
+
+function carrierAt(actor: Actor, row: HopAtSite, theirs: End, at: End): NeighbourCarrier {
 	const plan = JSON.parse(row.planDraft) as PlanDraftValues;
 	const line = inverseGeodesic(
 		{ latitudeDeg: Number(row.latA), longitudeDeg: Number(row.lonA) },

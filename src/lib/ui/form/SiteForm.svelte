@@ -23,25 +23,31 @@
 
 	interface Props {
 		site?: SavedSite;
+		/** Where a new site is to stand, picked on the map. */
+		place?: { latitudeDeg: string; longitudeDeg: string } | undefined;
 		onsaved: () => void;
 	}
 
-	let { site, onsaved }: Props = $props();
+	let { site, place, onsaved }: Props = $props();
 	const start = untrack(() => site);
+	const picked = untrack(() => place);
 	const asText = (value: string | number | null): string => (value === null ? '' : String(value));
 	const typed = <T extends object>(values: T): Record<keyof T, string> =>
 		Object.fromEntries(
 			Object.entries(values).map(([key, value]) => [key, asText(value as string | number | null)])
 		) as Record<keyof T, string>;
-	const draft = new Draft(`site-${start ? `${start.id}-${start.version}` : 'new'}`, {
-		name: start?.name ?? '',
-		latitudeDeg: start ? String(start.latitudeDeg) : '',
-		longitudeDeg: start ? String(start.longitudeDeg) : '',
-		groundAmslM: start ? String(start.groundAmslM) : '',
-		notes: start?.notes ?? '',
-		climate: typed(start?.climate ?? UNSAID_CLIMATE),
-		conditions: typed(start?.conditions ?? UNKNOWN_CONDITIONS)
-	});
+	const draft = new Draft(
+		`site-${start ? `${start.id}-${start.version}` : picked ? `new-${picked.latitudeDeg}-${picked.longitudeDeg}` : 'new'}`,
+		{
+			name: start?.name ?? '',
+			latitudeDeg: start ? String(start.latitudeDeg) : (picked?.latitudeDeg ?? ''),
+			longitudeDeg: start ? String(start.longitudeDeg) : (picked?.longitudeDeg ?? ''),
+			groundAmslM: start ? String(start.groundAmslM) : '',
+			notes: start?.notes ?? '',
+			climate: typed(start?.climate ?? UNSAID_CLIMATE),
+			conditions: typed(start?.conditions ?? UNKNOWN_CONDITIONS)
+		}
+	);
 	const defaults = $derived(CLIMATE_DEFAULTS[draft.values.climate.broad as BroadClimate]);
 	/** An empty number is nothing said, not zero. */
 	const unsaid = (

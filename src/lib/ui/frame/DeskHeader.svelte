@@ -13,6 +13,7 @@
 		{ href: resolve('/'), label: 'Hops' },
 		{ href: resolve('/sites'), label: 'Sites' },
 		{ href: resolve('/map'), label: 'Map' },
+		{ href: resolve('/exchange'), label: 'Import and export' },
 		...(actor?.role === 'administrator' ? [{ href: resolve('/people'), label: 'People' }] : [])
 	]);
 	const isHere = (href: string): boolean =>

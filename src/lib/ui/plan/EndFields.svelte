@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { findDishAt } from '$core/antenna/dishAt';
 	import { CONFIGURATION_RULES } from '$core/budget/configuration';
 	import type { ConfigurationKind } from '$core/budget/configurationKinds';
 	import type { Catalogue } from '$core/catalogue/parts';
@@ -9,6 +10,7 @@
 	import TextField from '../form/TextField.svelte';
 	import { measure } from '../units.svelte';
 	import type { EndForm, PickedSite } from './planForm';
+	import PatternBox from './PatternBox.svelte';
 	import SitePicker from './SitePicker.svelte';
 
 	interface Props {
@@ -17,11 +19,25 @@
 		parts: Catalogue;
 		configuration: ConfigurationKind;
 		site: PickedSite | undefined;
+		polarization: 'vertical' | 'horizontal';
 		errorAt: (field: string) => string | undefined;
 		onpick: (site: PickedSite) => void;
 	}
 
-	let { end, values = $bindable(), parts, configuration, site, errorAt, onpick }: Props = $props();
+	let {
+		end,
+		values = $bindable(),
+		parts,
+		configuration,
+		site,
+		polarization,
+		errorAt,
+		onpick
+	}: Props = $props();
+	const dishAt = $derived.by(() => {
+		const dish = parts.dishes.find((part) => part.code === values.dishCode);
+		return dish && findDishAt(dish, Number(values.transmitFrequencyGhz));
+	});
 	const at = (field: string): string => `plan.ends.${end}.${field}`;
 	const options = (list: readonly { code: string; name: string }[]) =>
 		list.map((part) => ({ value: part.code, label: `${part.code} · ${part.name}` }));
@@ -68,6 +84,12 @@
 			bind:value={values.dishCode}
 			options={options(parts.dishes)}
 			error={errorAt(at('dishCode'))}
+		/>
+		<PatternBox
+			{end}
+			bind:patternJson={values.patternJson}
+			{polarization}
+			modelBeamwidthDeg={dishAt?.beamwidthDeg}
 		/>
 		{#if rule.dishes === 2}
 			<div class="grid gap-4 sm:grid-cols-[1fr_9rem]">

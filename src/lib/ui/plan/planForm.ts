@@ -1,3 +1,4 @@
+import type { MeasuredPattern } from '$core/antenna/measuredPattern';
 import { END_DEFAULTS, HOP_DEFAULTS } from '$core/budget/planDefaults';
 import type { End } from '$core/ends';
 import type { TerrainProfile } from '$core/path/samplePath';
@@ -8,8 +9,8 @@ type Typed<T> = {
 	[K in keyof T]: string;
 };
 
-/** The end of a plan as typed. */
-export type EndForm = Typed<EndDraftValues>;
+/** The end of a plan as typed; its measured pattern as JSON, or empty. */
+export type EndForm = Typed<Omit<EndDraftValues, 'pattern'>> & { patternJson: string };
 
 export interface ObstacleForm {
 	name: string;
@@ -82,7 +83,7 @@ function typed<T extends object>(values: T): Typed<T> {
 }
 
 const emptyEnd = (transmitFrequencyGhz: number, subBandUnit: string): EndForm =>
-	typed<EndDraftValues>({
+	endForm({
 		radioCode: 'RU-26',
 		dishCode: 'DP-060-26',
 		mountCode: 'MB-S',
@@ -105,8 +106,14 @@ const emptyEnd = (transmitFrequencyGhz: number, subBandUnit: string): EndForm =>
 		cableLengthM: 30,
 		mountSide: 'centred',
 		landmark: '',
-		siteNotes: ''
+		siteNotes: '',
+		pattern: null
 	});
+
+const endForm = ({ pattern, ...values }: EndDraftValues): EndForm => ({
+	...typed(values),
+	patternJson: pattern ? JSON.stringify(pattern) : ''
+});
 
 /** A new plan: nothing of the place, a sound middle for the rest. */
 export function emptyHopForm(today: string): HopForm {
@@ -176,7 +183,7 @@ export function hopFormOf(hop: SavedHop): HopForm {
 		toleranceDb: text(plan.toleranceDb),
 		firstToMove: plan.firstToMove,
 		workDate: plan.workDate.slice(0, 10),
-		ends: { A: typed(plan.ends.A), B: typed(plan.ends.B) }
+		ends: { A: endForm(plan.ends.A), B: endForm(plan.ends.B) }
 	};
 }
 
@@ -188,6 +195,11 @@ export function profileOf(profileJson: string): TerrainProfile | null {
 	} catch {
 		return null;
 	}
+}
+
+/** The measured pattern of a form. */
+export function patternOf(patternJson: string): MeasuredPattern | null {
+	return patternJson ? (JSON.parse(patternJson) as MeasuredPattern) : null;
 }
 
 const nullIfEmpty = (value: string): string | null => (value.trim() === '' ? null : value);
@@ -208,8 +220,9 @@ export function hopInputOf(form: HopForm, version?: number): object {
 		ends,
 		...plain
 	} = form;
-	const end = (own: EndForm): object => ({
+	const end = ({ patternJson, ...own }: EndForm): object => ({
 		...own,
+		pattern: patternOf(patternJson),
 		secondTransmitFrequencyGhz: nullIfEmpty(own.secondTransmitFrequencyGhz)
 	});
 	const plan = {
@@ -250,9 +263,10 @@ export function draftValuesOf(form: HopForm): PlanDraftValues | undefined {
 		from: Record<K, string>
 	): Record<K, number> =>
 		Object.fromEntries(keys.map((key) => [key, number(from[key])])) as Record<K, number>;
-	const end = (own: EndForm): EndDraftValues => ({
+	const end = ({ patternJson, ...own }: EndForm): EndDraftValues => ({
 		...own,
 		...numbers(END_NUMBERS, own),
+		pattern: patternOf(patternJson),
 		mountSide: own.mountSide as EndDraftValues['mountSide'],
 		secondTransmitFrequencyGhz: ifAny(own.secondTransmitFrequencyGhz)
 	});

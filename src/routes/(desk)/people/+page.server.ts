@@ -1,7 +1,7 @@
 import { orErrorPage } from '$lib/server/pageErrors';
 import { requireMay } from '$lib/server/auth/actor';
 import { listPeople } from '$lib/server/services/accounts';
-import { ROLES } from '$lib/server/db/models';
+import { ROLES } from '$lib/server/auth/roles';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => ({

@@ -15,6 +15,7 @@ import {
 	listRevisions,
 	reviewDraft
 } from '../../services/plans';
+import { cancelReplan, getReplan, startReplan } from '../../services/replans';
 import { createSite, getSite, listSites, updateSite, type SiteInput } from '../../services/sites';
 import {
 	hopSchema,
@@ -23,7 +24,7 @@ import {
 	revisionSchema,
 	siteSchema
 } from '../../schemas/inputs';
-import { joi } from '../../schemas/joi';
+import { joi, uuid } from '../../schemas/joi';
 import { endpoint } from '../endpoint';
 
 interface PageQuery {
@@ -144,6 +145,32 @@ export const planningEndpoints = [
 		summary: 'Issued plan revisions, newest first',
 		access: 'signed-in',
 		handle: ({ actor, params }) => listRevisions(actor, params.hopId!)
+	}),
+	endpoint<{ id: string }>({
+		method: 'POST',
+		path: '/replans',
+		tag: 'Planning',
+		summary: 'Plan every hop you see again, beside the requests; a repeat does nothing twice',
+		access: 'signed-in',
+		body: joi.object({ id: uuid().required().label('Id') }),
+		status: 202,
+		handle: ({ actor, body }) => startReplan(actor, body.id)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/replans/:replanId',
+		tag: 'Planning',
+		summary: 'How far a replan is, and its result',
+		access: 'signed-in',
+		handle: ({ actor, params }) => getReplan(actor, params.replanId!)
+	}),
+	endpoint({
+		method: 'POST',
+		path: '/replans/:replanId/cancel',
+		tag: 'Planning',
+		summary: 'Ask a replan to stop',
+		access: 'signed-in',
+		handle: ({ actor, params }) => cancelReplan(actor, params.replanId!)
 	}),
 	endpoint({
 		method: 'GET',

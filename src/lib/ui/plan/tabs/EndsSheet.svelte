@@ -36,6 +36,7 @@
 			parts={editor.parts}
 			configuration={kind}
 			site={editor.sites[end]}
+			polarization={values.polarization as 'vertical' | 'horizontal'}
 			errorAt={editor.problemAt}
 			onpick={(site) => editor.pickSite(end, site)}
 		/>

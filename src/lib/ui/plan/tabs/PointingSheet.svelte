@@ -6,6 +6,7 @@
 	import TextField from '../../form/TextField.svelte';
 	import { measure } from '../../units.svelte';
 	import { usePlanEditor } from '../editor.svelte';
+	import LandmarkMap from '../LandmarkMap.svelte';
 
 	const editor = usePlanEditor();
 	const values = $derived(editor.draft.values);
@@ -146,6 +147,18 @@
 			><Plus size={18} /> Add a landmark</button
 		>
 	</div>
+	<details class="mt-3">
+		<summary class="min-h-11 cursor-pointer py-2 font-semibold">Pick one on the map</summary>
+		<LandmarkMap
+			sites={editor.sites}
+			onpick={(place) =>
+				editor.draft.values.landmarks.push({
+					name: `Landmark ${values.landmarks.length + 1}`,
+					latitudeDeg: place.latitudeDeg.toFixed(6),
+					longitudeDeg: place.longitudeDeg.toFixed(6)
+				})}
+		/>
+	</details>
 	{#each values.landmarks as landmark, i (i)}
 		<div
 			class="border-line mt-3 grid grid-cols-2 items-end gap-3 border-t pt-3 sm:grid-cols-[2fr_1fr_1fr_auto]"

@@ -1,0 +1,192 @@
+<script lang="ts">
+	import { callApi } from '$lib/ui/api';
+	import Notice from '$lib/ui/form/Notice.svelte';
+	import SelectField from '$lib/ui/form/SelectField.svelte';
+
+	interface Row {
+		line: number;
+		subject: string;
+		name: string;
+		problems: { column: string; message: string }[];
+	}
+	interface Answer {
+		rows: Row[];
+		good: number;
+		bad: number;
+		imported: number;
+	}
+
+	let { data } = $props();
+	const FORMATS = [
+		{ value: 'csv', label: 'CSV' },
+		{ value: 'geojson', label: 'GeoJSON' },
+		{ value: 'gpx', label: 'GPX' },
+		{ value: 'json', label: 'JSON' }
+	] as const;
+	let subject = $state('sites');
+	let format = $state('csv');
+	let text: string | undefined = $state.raw();
+	let fileName = $state('');
+	let answer: Answer | undefined = $state.raw();
+	let problems: string[] = $state([]);
+	let busy = $state(false);
+	let done: string | undefined = $state();
+
+	function reset(): void {
+		text = undefined;
+		answer = undefined;
+		problems = [];
+		done = undefined;
+	}
+
+	async function pick(event: Event): Promise<void> {
+		const input = event.currentTarget as HTMLInputElement;
+		const file = input.files?.[0];
+		input.value = '';
+		if (!file) return;
+		reset();
+		fileName = file.name;
+		if (file.size > 3_900_000) {
+			problems = [
+				`${file.name} has ${Math.round(file.size / 1e6)} MB; at most 3.9 MB are taken at once. Split it.`
+			];
+			return;
+		}
+		const ending = file.name.split('.').at(-1)?.toLowerCase();
+		if (FORMATS.some((known) => known.value === ending)) format = ending!;
+		text = await file.text();
+		await send(false, false);
+	}
+
+	async function send(commit: boolean, takeGood: boolean): Promise<void> {
+		if (text === undefined) return;
+		busy = true;
+		problems = [];
+		try {
+			answer = await callApi<Answer>('POST', '/import', {
+				subject,
+				format,
+				text,
+				commit,
+				takeGood
+			});
+			if (commit && answer.imported > 0) {
+				done = `${answer.imported} ${answer.imported === 1 ? 'row was' : 'rows were'} taken in.`;
+				text = undefined;
+			}
+		} catch (error) {
+			const fields = (error as { fields?: { message: string }[] }).fields ?? [];
+			problems = fields.length
+				? fields.map((field) => field.message)
+				: [error instanceof Error ? error.message : 'It did not work.'];
+			answer = undefined;
+		} finally {
+			busy = false;
+		}
+	}
+	const shown = $derived(
+		[...(answer?.rows ?? [])]
+			.sort((p, q) => Number(q.problems.length > 0) - Number(p.problems.length > 0))
+			.slice(0, 200)
+	);
+</script>
+
+<svelte:head><title>Import and export · Skiaxis</title></svelte:head>
+<h1 class="mb-5">Import and export</h1>
+<div class="grid gap-10 lg:grid-cols-2">
+	<section aria-labelledby="out-title">
+		<h2 id="out-title">Take out</h2>
+		<p class="text-quiet mt-1 max-w-prose text-sm">
+			All sites, or the hops you work on with their whole plans. CSV, GeoJSON and JSON come back
+			without loss; GPX carries places only.
+		</p>
+		{#each [['sites', 'Sites'], ['hops', 'Hops']] as const as [what, label] (what)}
+			<h3 class="mt-4 mb-2 font-bold">{label}</h3>
+			<div class="flex flex-wrap gap-3">
+				{#each FORMATS as { value, label: name } (value)}
+					<a class="btn" href="/api/v1/export?subject={what}&format={value}" download>{name}</a>
+				{/each}
+			</div>
+		{/each}
+		<p class="mt-5 text-sm">
+			The JSON format has a
+			<a href="/api/v1/schemas/plan.json" rel="external">published JSON Schema</a>.
+		</p>
+	</section>
+	{#if data.mayEdit}
+		<section aria-labelledby="in-title">
+			<h2 id="in-title">Take in</h2>
+			<div class="mt-3 grid gap-4 sm:grid-cols-2">
+				<SelectField
+					label="What the file holds"
+					name="subject"
+					bind:value={subject}
+					options={[
+						{ value: 'sites', label: 'sites' },
+						{ value: 'hops', label: 'hops' }
+					]}
+				/>
+				<SelectField label="Format" name="format" bind:value={format} options={FORMATS} />
+			</div>
+			<label class="btn btn-main mt-4 focus-within:outline-3">
+				{busy ? 'Reading …' : 'Choose a file'}
+				<input
+					type="file"
+					class="sr-only"
+					accept=".csv,.json,.geojson,.gpx,text/csv,application/json"
+					disabled={busy}
+					onchange={pick}
+				/>
+			</label>
+			{#if problems.length}
+				<div class="mt-4">
+					<Notice kind="trouble">
+						<ul>
+							{#each problems as problem, i (i)}<li>{problem}</li>{/each}
+						</ul>
+					</Notice>
+				</div>
+			{/if}
+			{#if done}<div class="mt-4"><Notice>{done}</Notice></div>{/if}
+			{#if answer && !done}
+				<div class="mt-4 flex flex-wrap items-center gap-3" data-testid="import-look">
+					<p class="basis-full">
+						<strong>{fileName}</strong>: {answer.good} good, {answer.bad} bad {answer.bad === 1
+							? 'row'
+							: 'rows'}. Nothing is taken in yet.
+					</p>
+					{#if answer.bad === 0}
+						<button
+							type="button"
+							class="btn btn-main"
+							disabled={busy}
+							onclick={() => void send(true, false)}>Take in all {answer.good}</button
+						>
+					{:else if answer.good > 0}
+						<button type="button" class="btn" disabled={busy} onclick={() => void send(true, true)}
+							>Take in only the {answer.good} good rows</button
+						>
+					{/if}
+				</div>
+			{/if}
+			{#if answer}
+				<ul class="mt-3">
+					{#each shown as row (`${row.subject}${row.line}`)}
+						<li class="border-line border-b py-1.5">
+							<span class="num text-quiet text-sm"
+								>{format === 'csv' ? 'line' : 'no.'} {row.line}</span
+							>
+							<strong>{row.name || '—'}</strong>
+							{#if row.problems.length === 0}<span class="text-quiet">good</span>{/if}
+							{#each row.problems as problem, i (i)}
+								<span class="trouble block text-sm"
+									>▲ {problem.column ? `${problem.column}: ` : ''}{problem.message}</span
+								>
+							{/each}
+						</li>
+					{/each}
+				</ul>
+			{/if}
+		</section>
+	{/if}
+</div>

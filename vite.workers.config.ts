@@ -1,0 +1,20 @@
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from 'vite';
+
+const at = (path: string): string => fileURLToPath(new URL(path, import.meta.url));
+
+/** The server's worker threads, built beside the application. */
+export default defineConfig({
+	publicDir: false,
+	resolve: { alias: { $core: at('src/core'), $lib: at('src/lib'), $catalog: at('catalog') } },
+	build: {
+		ssr: true,
+		target: 'node20',
+		outDir: 'build/workers',
+		emptyOutDir: true,
+		rolldownOptions: {
+			input: { replan: at('src/lib/server/replan/worker.ts') },
+			output: { entryFileNames: '[name].js' }
+		}
+	}
+});
