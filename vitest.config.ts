@@ -27,6 +27,16 @@ export default defineConfig({
 					hookTimeout: 120_000,
 					fileParallelism: false
 				}
+			},
+			{
+				resolve: { alias },
+				test: {
+					name: 'bench',
+					include: [],
+					benchmark: { include: ['bench/**/*.bench.ts'] },
+					globalSetup: ['tests/server/globalSetup.ts'],
+					fileParallelism: false
+				}
 			}
 		]
 	}

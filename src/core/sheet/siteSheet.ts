@@ -1,5 +1,7 @@
+import { CONFIGURATION_RULES } from '../budget/configuration';
+import type { ExposureDistance } from '../firstlook/exposure';
 import type { HopPlan } from '../budget/hopPlan';
-import type { HopPlanInput } from '../budget/planInput';
+import type { EndPlanInput, HopPlanInput } from '../budget/planInput';
 import { farEnd, type End } from '../ends';
 import { makeLevelCurve } from '../radio/levelCurve';
 import { adjusterAngleDeg } from '../sweep/adjusterScale';
@@ -85,9 +87,29 @@ function placeSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSectio
 						: `on the ${own.mountSide} of the mast`,
 				note: 'seen from behind the dish'
 			},
-			...(own.siteNotes ? [{ label: 'Notes', value: own.siteNotes }] : [])
+			...optional('Access', own.conditions.access),
+			...optional('Hazards', own.conditions.hazards),
+			...optional('Indoor place', own.conditions.indoorPlace),
+			...optional('Earth point', own.conditions.earthPoint),
+			{
+				label: 'Keep clear',
+				value: keepClear(plan.firstLook[end].exposure.public),
+				note: 'in front of the dish while it sends; local rules decide'
+			},
+			...optional('Notes', own.siteNotes)
 		]
 	};
+}
+
+/** A row only where there is something to say. */
+function optional(label: string, value: string): SheetRow[] {
+	return value ? [{ label, value }] : [];
+}
+
+function keepClear({ distanceM, neverReached }: ExposureDistance): string {
+	return neverReached
+		? 'the public reference level is not reached, even at the dish'
+		: `${numberText(distanceM, 1)} m, to the public reference level`;
 }
 
 function pointingSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSection {
@@ -112,10 +134,37 @@ function pointingSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSec
 				note: pointing.tiltDeg < 0 ? 'looks down' : 'looks up',
 				strong: true
 			},
+			...(pointing.azimuthGridDeg === null
+				? []
+				: [
+						{
+							label: 'Bearing on the grid',
+							value: `${numberText(pointing.azimuthGridDeg, 2)}°`,
+							note: `convergence ${numberText(pointing.gridConvergenceDeg ?? 0, 2, true)}°`
+						}
+					]),
 			{ label: 'Distance', value: `${numberText(plan.pathKm, 3)} km` },
+			...pointing.landmarks.map((landmark) => ({
+				label: landmark.name,
+				value: besideLine(landmark.besideDeg),
+				note: `${numberText(landmark.distanceKm, 2)} km away`
+			})),
+			...(['azimuth', 'tilt'] as const).map((axis) => ({
+				label: `Search, ${axis}`,
+				value: `± ${numberText(pointing.window[axis].halfWidthDeg, 1)}°, ${numberText(pointing.window[axis].turnsAcross, 1)} turns across`,
+				note:
+					pointing.window[axis].turnsRemaining < 0
+						? `the adjuster is ${numberText(-pointing.window[axis].turnsRemaining, 1)} turns short: set the first heading well`
+						: `${numberText(pointing.window[axis].turnsRemaining, 1)} turns remain beyond it`
+			})),
 			...(input.ends[end].landmark ? [{ label: 'Landmark', value: input.ends[end].landmark }] : [])
 		]
 	};
+}
+
+function besideLine(besideDeg: number): string {
+	if (Math.abs(besideDeg) < 0.05) return 'on the line';
+	return `${numberText(Math.abs(besideDeg), 2)}° ${besideDeg > 0 ? 'right' : 'left'} of the line`;
 }
 
 function equipmentSection(input: HopPlanInput, end: End): SheetSection {
@@ -124,7 +173,17 @@ function equipmentSection(input: HopPlanInput, end: End): SheetSection {
 	return {
 		title: 'Equipment and channel',
 		rows: [
-			{ label: 'Radio', value: `${own.radio.code}, ${own.radio.name}` },
+			{
+				label: 'Radio',
+				value: `${own.radio.code}, ${own.radio.name}`,
+				note: own.subBandUnit ? `sub-band unit ${own.subBandUnit}` : 'sub-band unit not said'
+			},
+			...(input.configuration.kind === 'single'
+				? []
+				: [{ label: 'Configuration', value: CONFIGURATION_RULES[input.configuration.kind].name }]),
+			...(own.coupling && CONFIGURATION_RULES[input.configuration.kind].couplings.length
+				? [{ label: 'Coupling', value: `${own.coupling.code}, ${own.coupling.name}` }]
+				: []),
 			{
 				label: 'Dish',
 				value: `${own.dish.code}, ${own.dish.name}`,
@@ -156,12 +215,16 @@ function equipmentSection(input: HopPlanInput, end: End): SheetSection {
 			{
 				label: 'Supply',
 				value: `at least ${numberText(own.radio.supplyMinV, 0)} V at the unit`,
-				note: `${numberText(own.radio.consumptionW, 0)} W, ${numberText(own.radio.bootMinutes, 0)} min to come up`
+				note: `${supplyWords(own)}${numberText(own.radio.consumptionW, 0)} W, ${numberText(own.radio.bootMinutes, 0)} min to come up`
 			},
 			{ label: 'Enter the alignment state', value: own.radio.alignmentState.enter },
 			{ label: 'Leave it', value: own.radio.alignmentState.leave }
 		]
 	};
+}
+
+function supplyWords({ cable, cableLengthM }: EndPlanInput): string {
+	return cable ? `${cable.name}, ${numberText(cableLengthM, 0)} m; ` : '';
 }
 
 function levelSection(plan: HopPlan, end: End): SheetSection {
@@ -187,6 +250,16 @@ function levelSection(plan: HopPlan, end: End): SheetSection {
 				value: rising ? 'MORE volts' : 'FEWER volts',
 				note: rising ? 'this port rises with the level' : 'this port falls as the level rises',
 				strong: true
+			},
+			...plan.carriers.slice(1).map((carrier) => ({
+				label: carrier.name,
+				value: `${levelText(carrier.received[end].plannedLevelDbm)}, ${numberText(carrier.received[end].plannedVolts, 3)} V`,
+				note: `${carrier.polarization}, ${numberText(carrier.received[end].frequencyGhz, 3)} GHz`
+			})),
+			{
+				label: 'On a side lobe here',
+				value: `about ${levelText(budget.sideLobeHereDbm)}`,
+				note: `both ends about ${levelText(budget.sideLobeBothDbm)}, crossed about ${levelText(budget.crossedDbm)}`
 			},
 			{ label: 'Receiver floor', value: levelText(budget.floorDbm) }
 		]

@@ -1,9 +1,10 @@
+import type Joi from 'joi';
 import { STANDARD_K_FACTOR } from '$core/geodesy/tilt';
 import { REFERENCE_AIR } from '$core/propagation/gas';
 import { planDraftSchema, siteSchema } from './inputs';
 import { joi } from './joi';
 
-const antennaPoint = (latitude: number, longitude: number, height: number) =>
+const antennaPoint = (latitude: number, longitude: number, height: number): Joi.ObjectSchema =>
 	joi
 		.object({
 			latitudeDeg: joi.number().min(-90).max(90).required().label('Latitude').example(latitude),

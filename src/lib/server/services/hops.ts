@@ -53,43 +53,130 @@ export function visibleTo(actor: Actor): { join: string; replacements: string[] 
 			};
 }
 
+/** Someone with more hops than this has most of those there are: they are read in their order. */
+const MANY_HOPS = 2000;
+
+/**
+ * Hops newest change first. Ids are found over narrow indexes, and only a page of them is joined to
+ * names and standing, so that a page costs the same beside many thousands.
+ */
 export async function listHops(
 	actor: Actor,
 	query: { q: string; page: number }
 ): Promise<Page<HopSummary>> {
 	requireMay(actor, 'read-hops');
-	const { join, replacements } = visibleTo(actor);
-	const pattern = query.q ? likePattern(query.q) : undefined;
-	const where = pattern ? 'WHERE h.name LIKE ? OR a.name LIKE ? OR b.name LIKE ?' : '';
-	const from = `FROM hops h ${join}
-		JOIN sites a ON a.id = h.site_a_id JOIN sites b ON b.id = h.site_b_id ${where}`;
-	const values = [...replacements, ...(pattern ? [pattern, pattern, pattern] : [])];
+	const found = query.q ? await searched(actor, likePattern(query.q)) : undefined;
 	return pageOf(query.page, async (limit, offset) => {
-		const [total] = await db().query<{ count: number }>(`SELECT COUNT(*) AS count ${from}`, {
-			replacements: values,
-			type: QueryTypes.SELECT
-		});
-		const rows = await db().query<{
-			id: string;
-			name: string;
-			a: string;
-			b: string;
-			seed: number | null;
-			revision: number | null;
-			records: number | null;
-			signed: number;
-			updated: Date;
-		}>(
-			`SELECT h.id, h.name, a.name AS a, b.name AS b, h.simulation_seed AS seed, h.updated_at AS updated,
-				(SELECT MAX(number) FROM plan_revisions r WHERE r.hop_id = h.id) AS revision,
-				(SELECT last_seq FROM hop_feeds f WHERE f.hop_id = h.id) AS records,
-				EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = h.id) AS signed
-			${from} ORDER BY h.updated_at DESC, h.id LIMIT ? OFFSET ?`,
-			{ replacements: [...values, limit, offset], type: QueryTypes.SELECT }
-		);
-		return {
-			count: Number(total?.count ?? 0),
-			rows: rows.map((row) => ({
+		const count = found ? await found.count() : await countVisible(actor);
+		const ids = found
+			? await found.ids(limit, offset)
+			: await newestIds(actor, count > MANY_HOPS, limit, offset);
+		return { count, rows: ids.length ? await summaries(ids) : [] };
+	});
+}
+
+async function countOf(sql: string, replacements: unknown[]): Promise<number> {
+	const [row] = await db().query<{ count: number }>(`SELECT COUNT(*) AS count ${sql}`, {
+		replacements,
+		type: QueryTypes.SELECT
+	});
+	return Number(row?.count ?? 0);
+}
+
+async function idsOf(sql: string, replacements: unknown[]): Promise<string[]> {
+	const rows = await db().query<{ id: string }>(sql, { replacements, type: QueryTypes.SELECT });
+	return rows.map((row) => row.id);
+}
+
+function countVisible(actor: Actor): Promise<number> {
+	return actor.role === 'administrator'
+		? countOf('FROM hops', [])
+		: countOf('FROM hop_members WHERE user_id = ?', [actor.userId]);
+}
+
+function newestIds(actor: Actor, many: boolean, limit: number, offset: number): Promise<string[]> {
+	const order = 'ORDER BY h.updated_at DESC, h.id DESC LIMIT ? OFFSET ?';
+	if (actor.role === 'administrator') {
+		return idsOf(`SELECT h.id FROM hops h ${order}`, [limit, offset]);
+	}
+	const mine = 'm.hop_id = h.id AND m.user_id = ?';
+	return many
+		? idsOf(
+				`SELECT h.id FROM hops h FORCE INDEX (ix_hops_updated)
+				WHERE EXISTS (SELECT 1 FROM hop_members m WHERE ${mine}) ${order}`,
+				[actor.userId, limit, offset]
+			)
+		: idsOf(`SELECT h.id FROM hops h JOIN hop_members m ON ${mine} ${order}`, [
+				actor.userId,
+				limit,
+				offset
+			]);
+}
+
+/** So many ids go into a query as they are: looked up one by one they beat a join by far. */
+const MOST_LISTED_IDS = 1000;
+
+/** Hops named like a pattern, or with a site named so. */
+async function searched(
+	actor: Actor,
+	pattern: string
+): Promise<{
+	count: () => Promise<number>;
+	ids: (limit: number, offset: number) => Promise<string[]>;
+}> {
+	const siteIds = await idsOf('SELECT id FROM sites WHERE name LIKE ? LIMIT ?', [
+		pattern,
+		MOST_LISTED_IDS + 1
+	]);
+	const listed = siteIds.length <= MOST_LISTED_IDS;
+	const sites = listed ? '?' : 'SELECT id FROM sites WHERE name LIKE ?';
+	// An empty list is no SQL; no hop has an empty id.
+	const siteValue = listed ? (siteIds.length ? siteIds : ['']) : pattern;
+	const { join, replacements } = visibleTo(actor);
+	const from = `FROM (
+			SELECT id FROM hops WHERE name LIKE ?
+			UNION SELECT id FROM hops WHERE site_a_id IN (${sites})
+			UNION SELECT id FROM hops WHERE site_b_id IN (${sites})
+		) f JOIN hops h ON h.id = f.id ${join}`;
+	const values = [pattern, siteValue, siteValue, ...replacements];
+	return {
+		count: () => countOf(from, values),
+		ids: (limit, offset) =>
+			idsOf(`SELECT h.id ${from} ORDER BY h.updated_at DESC, h.id DESC LIMIT ? OFFSET ?`, [
+				...values,
+				limit,
+				offset
+			])
+	};
+}
+
+/** What the list shows of hops, in the order of the ids. */
+async function summaries(ids: readonly string[]): Promise<HopSummary[]> {
+	const rows = await db().query<{
+		id: string;
+		name: string;
+		a: string;
+		b: string;
+		seed: number | null;
+		revision: number | null;
+		records: number | null;
+		signed: number;
+		updated: Date;
+	}>(
+		`SELECT h.id, h.name, a.name AS a, b.name AS b, h.simulation_seed AS seed, h.updated_at AS updated,
+			(SELECT MAX(number) FROM plan_revisions r WHERE r.hop_id = h.id) AS revision,
+			(SELECT last_seq FROM hop_feeds f WHERE f.hop_id = h.id) AS records,
+			EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = h.id) AS signed
+		FROM hops h JOIN sites a ON a.id = h.site_a_id JOIN sites b ON b.id = h.site_b_id
+		WHERE h.id IN (?)`,
+		{ replacements: [ids], type: QueryTypes.SELECT }
+	);
+	const byId = new Map(rows.map((row) => [row.id, row]));
+	return ids.flatMap((id) => {
+		const row = byId.get(id);
+		if (!row) return [];
+		return [
+			{
 				id: row.id,
 				name: row.name,
 				siteAName: row.a,
@@ -99,8 +186,8 @@ export async function listHops(
 				records: Number(row.records ?? 0),
 				signed: Boolean(row.signed),
 				updatedAt: row.updated
-			}))
-		};
+			}
+		];
 	});
 }
 

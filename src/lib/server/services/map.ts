@@ -31,8 +31,8 @@ export interface MapContent {
 	/** Counts by cell, where there are too many sites to draw each. */
 	groups: { latitudeDeg: number; longitudeDeg: number; count: number }[];
 	hops: MapHop[];
-	/** How many hops cross the view, drawn or not. */
-	hopCount: number;
+	/** How many hops have an end in the view; null where there are too many to count at once. */
+	hopCount: number | null;
 	siteCount: number;
 	rasters: Raster[];
 }
@@ -40,6 +40,8 @@ export interface MapContent {
 /** More than this are drawn as groups. */
 const MOST_SITES = 800;
 const MOST_HOPS = 1500;
+/** Hops are looked for while no more sites than this are in view. */
+const MOST_SITES_WITH_HOPS = 3000;
 const GROUP_CELLS = 14;
 
 /** What lies in a view: sites one by one or in groups, hops while there are few enough to see. */
@@ -52,10 +54,13 @@ export async function mapContent(actor: Actor, view: MapView): Promise<MapConten
 		{ replacements: box, type: QueryTypes.SELECT }
 	);
 	const siteCount = Number(total?.count ?? 0);
-	const [hopRows, rasters] = await Promise.all([hopsIn(actor, view), listRasters(actor)]);
+	const [hopRows, rasters] = await Promise.all([
+		siteCount > MOST_SITES_WITH_HOPS ? null : hopsIn(actor, view),
+		listRasters(actor)
+	]);
 	const content = {
-		hops: hopRows.length > MOST_HOPS ? [] : hopRows,
-		hopCount: hopRows.length,
+		hops: !hopRows || hopRows.length > MOST_HOPS ? [] : hopRows,
+		hopCount: hopRows && hopRows.length <= MOST_HOPS ? hopRows.length : null,
 		siteCount,
 		rasters: rasters.filter(
 			(r) =>
@@ -97,9 +102,15 @@ export async function mapContent(actor: Actor, view: MapView): Promise<MapConten
 /** Hops with an end in the view, up to one more than are drawn. */
 async function hopsIn(actor: Actor, view: MapView): Promise<MapHop[]> {
 	const { join, replacements } = visibleTo(actor);
-	const end = (s: string): string =>
-		`(${s}.latitude_deg BETWEEN ? AND ? AND ${s}.longitude_deg BETWEEN ? AND ?)`;
-	const box = [view.south, view.north, view.west, view.east];
+	const sites = await db().query<{ id: string }>(
+		'SELECT id FROM sites WHERE latitude_deg BETWEEN ? AND ? AND longitude_deg BETWEEN ? AND ?',
+		{
+			replacements: [view.south, view.north, view.west, view.east],
+			type: QueryTypes.SELECT
+		}
+	);
+	if (sites.length === 0) return [];
+	const ids = sites.map((site) => site.id);
 	const rows = await db().query<{
 		id: string;
 		name: string;
@@ -112,9 +123,12 @@ async function hopsIn(actor: Actor, view: MapView): Promise<MapHop[]> {
 		`SELECT h.id, h.name, a.latitude_deg AS latA, a.longitude_deg AS lonA,
 			b.latitude_deg AS latB, b.longitude_deg AS lonB,
 			EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = h.id) AS signed
-		FROM hops h ${join} JOIN sites a ON a.id = h.site_a_id JOIN sites b ON b.id = h.site_b_id
-		WHERE ${end('a')} OR ${end('b')} LIMIT ?`,
-		{ replacements: [...replacements, ...box, ...box, MOST_HOPS + 1], type: QueryTypes.SELECT }
+		FROM (
+			SELECT id FROM hops WHERE site_a_id IN (?)
+			UNION SELECT id FROM hops WHERE site_b_id IN (?)
+		) f JOIN hops h ON h.id = f.id ${join}
+		JOIN sites a ON a.id = h.site_a_id JOIN sites b ON b.id = h.site_b_id LIMIT ?`,
+		{ replacements: [ids, ids, ...replacements, MOST_HOPS + 1], type: QueryTypes.SELECT }
 	);
 	return rows.map((row) => ({
 		id: row.id,

@@ -200,12 +200,19 @@ function revisionOf(row: RevisionRow): Revision {
 		hopId: row.hopId,
 		number: row.number,
 		input: withPlanDefaults({ ...input, workDate: new Date(input.workDate) }),
-		plan: JSON.parse(row.plan) as HopPlan,
+		plan: wholePlan(JSON.parse(row.plan) as HopPlan, input),
 		review: row.review ? (JSON.parse(row.review) as PlanReview) : null,
 		note: row.note,
 		issuedBy: row.issuedBy,
 		issuedAt: row.issuedAt
 	};
+}
+
+/** Results stored before carriers were planned lack what came since; what they hold stays as it is. */
+function wholePlan(stored: HopPlan, input: HopPlanInput): HopPlan {
+	if ('carriers' in stored) return stored;
+	const again = planHop(withPlanDefaults({ ...input, workDate: new Date(input.workDate) }));
+	return again.kind === 'plan' ? { ...again.plan, ...(stored as object) } : stored;
 }
 
 /** What an end's crew needs to know of the hop's row for the simulated meter. */

@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import { Op, UniqueConstraintError, type Transaction } from 'sequelize';
+import { QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize';
 import { UNSAID_CLIMATE, type ClimateChoice } from '$core/budget/climate';
 import { UNKNOWN_CONDITIONS } from '$core/budget/planDefaults';
 import type { SiteConditions } from '$core/budget/planInput';
 import { requireMay, type Actor } from '../auth/actor';
-import { inTransaction } from '../db/connection';
+import { db, inTransaction } from '../db/connection';
 import { sites, type SiteRow } from '../db/models';
 import { conflict, notFound } from '../errors';
 import { audit } from '../repositories/audit';
@@ -31,16 +31,25 @@ export async function listSites(
 	query: { q: string; page: number }
 ): Promise<Page<Site>> {
 	requireMay(actor, 'read-hops');
-	const where = query.q ? { name: { [Op.like]: likePattern(query.q) } } : {};
+	const where = query.q ? 'WHERE name LIKE ?' : '';
+	const values = query.q ? [likePattern(query.q)] : [];
 	return pageOf(query.page, async (limit, offset) => {
-		const { rows, count } = await sites().findAndCountAll({
-			where,
-			order: [['name', 'ASC']],
-			limit,
-			offset,
-			raw: true
-		});
-		return { count, rows: rows.map((row) => siteOf(row as unknown as SiteRow)) };
+		const [total] = await db().query<{ count: number }>(
+			`SELECT COUNT(*) AS count FROM sites ${where}`,
+			{ replacements: values, type: QueryTypes.SELECT }
+		);
+		// The page is found over the index of names alone; only its rows are read.
+		const rows = await db().query<Record<string, unknown>>(
+			`SELECT s.id, s.name, s.latitude_deg AS latitudeDeg, s.longitude_deg AS longitudeDeg,
+				s.ground_amsl_m AS groundAmslM, s.notes, s.climate, s.conditions, s.version
+			FROM (SELECT id FROM sites ${where} ORDER BY name LIMIT ? OFFSET ?) p
+			JOIN sites s ON s.id = p.id ORDER BY s.name`,
+			{ replacements: [...values, limit, offset], type: QueryTypes.SELECT }
+		);
+		return {
+			count: Number(total?.count ?? 0),
+			rows: rows.map((row) => siteOf(row as unknown as SiteRow))
+		};
 	});
 }
 

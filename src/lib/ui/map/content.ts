@@ -9,7 +9,8 @@ export interface MapContent {
 		from: [number, number];
 		to: [number, number];
 	}[];
-	hopCount: number;
+	/** Null where there are too many to show. */
+	hopCount: number | null;
 	siteCount: number;
 }
 

@@ -11,7 +11,6 @@
 	const editor = usePlanEditor();
 	let powerDb = $state(0);
 	let heightM = $state(0);
-	let dishIndex = $state(0);
 	let modulation = $state(untrack(() => editor.draft.values.operatingModulation));
 	let polarization = $state(untrack(() => editor.draft.values.polarization));
 	let live: LivePlan | undefined = $state.raw();
@@ -34,9 +33,7 @@
 			dishes.findIndex((dish) => dish.code === editor.draft.values.ends.A.dishCode)
 		)
 	);
-	$effect(() => {
-		dishIndex = presentDish;
-	});
+	let dishIndex = $derived(presentDish);
 	const modulations = $derived(
 		editor.parts.radios.find((radio) => radio.code === editor.draft.values.ends.A.radioCode)
 			?.modulations ?? []

@@ -86,8 +86,8 @@
 		{/if}
 		<section aria-labelledby="hops-here">
 			<h2 id="hops-here">Hops in view</h2>
-			{#if content && content.hopCount > content.hops.length}
-				<p class="text-quiet text-sm">More than {content.hopCount - 1}: come closer to see them.</p>
+			{#if content && content.hopCount === null}
+				<p class="text-quiet text-sm">Too many to show at once: come closer.</p>
 			{/if}
 			<ul>
 				{#each content?.hops.slice(0, 100) ?? [] as hop (hop.id)}

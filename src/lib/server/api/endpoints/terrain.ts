@@ -1,3 +1,4 @@
+import type Joi from 'joi';
 import type { GeoPoint } from '$core/geodesy/geodesic';
 import { joi } from '../../schemas/joi';
 import { mapContent, type MapView } from '../../services/map';
@@ -13,7 +14,7 @@ import { endpoint } from '../endpoint';
 /** The largest GeoTIFF taken, bytes. */
 export const LARGEST_RASTER_BYTES = 60_000_000;
 
-const point = (latitude: number, longitude: number) =>
+const point = (latitude: number, longitude: number): Joi.ObjectSchema =>
 	joi
 		.object({
 			latitudeDeg: joi.number().min(-90).max(90).required().label('Latitude').example(latitude),
