@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { SHEETS } from '../../src/lib/ui/plan/sheets';
 import { expect, hopIdOf, open, person, test } from './people';
 
 const SIZES = [
@@ -37,6 +38,9 @@ for (const size of SIZES) {
 				'/sites',
 				'/sites/new',
 				'/hops/new',
+				'/map',
+				'/exchange',
+				'/replan',
 				`/hops/${done}`,
 				...['prepare', 'power', 'align', 'fix', 'accept'].map(
 					(stage) => `/hops/${done}/a/${stage}`
@@ -46,6 +50,13 @@ for (const size of SIZES) {
 				await open(page, path);
 				await page.waitForTimeout(400);
 				await expectSound(page, `${path} ${theme}`);
+			}
+			const open1 = await hopIdOf(page, 'Hollow Ness to Kelp Head');
+			await open(page, `/hops/${open1}/a/prepare`);
+			for (const name of SHEETS.map((sheet) => sheet.label)) {
+				await page.getByRole('tab', { name }).click();
+				await page.waitForTimeout(300);
+				await expectSound(page, `sheet ${name} ${theme}`);
 			}
 		});
 	}

@@ -40,7 +40,10 @@
 		aria-label="Side view: {fixed(
 			plan.pathKm,
 			2
-		)} km, the ray between both antennas with its first Fresnel zone over the curved earth; terrain between the ends is not known"
+		)} km, the ray between both antennas with its first Fresnel zone over the curved earth; {input
+			.path.profile
+			? "terrain from the plan's profile"
+			: 'terrain between the ends is not known'}"
 	>
 		<path d={shape.fresnel} fill="var(--land)" />
 		<path

@@ -11,12 +11,30 @@ export interface SpanShape {
 	towers: { x: number; groundY: number; antennaY: number }[];
 }
 
-const STEPS = 60;
+const STEPS = 160;
 const FRESNEL_M = 17.32;
+
+/** The ground of the plan's profile, turned so that the own end is left. */
+function profileFrom(
+	{ path: { profile } }: HopPlanInput,
+	own: End
+): { heights: readonly number[]; at: (x: number) => number } | undefined {
+	if (!profile) return undefined;
+	const { distancesM, groundsAmslM } = profile;
+	const last = distancesM[distancesM.length - 1]!;
+	return {
+		heights: groundsAmslM,
+		at: (x) => {
+			const d = own === 'A' ? x : last - x;
+			const i = distancesM.findIndex((distance) => distance >= d);
+			return groundsAmslM[i < 0 ? groundsAmslM.length - 1 : i]!;
+		}
+	};
+}
 
 /**
  * The hop seen from the side, your end on the left: ground of both ends, earth bulge at the plan's
- * k, ray, and first Fresnel zone. The terrain between is not known here and not drawn.
+ * k, ray, and first Fresnel zone. Without a profile the terrain between is not known and not drawn.
  */
 export function spanShape(
 	input: HopPlanInput,
@@ -34,7 +52,8 @@ export function spanShape(
 	const ray = (x: number): number => antenna[0]! + ((antenna[1]! - antenna[0]!) * x) / d;
 	const radius = (x: number): number =>
 		FRESNEL_M * Math.sqrt(((x / 1000) * ((d - x) / 1000)) / (frequencyGhz * plan.pathKm));
-	const base = Math.min(0, ...ground);
+	const profile = profileFrom(input, own);
+	const base = Math.min(0, ...ground, ...(profile?.heights ?? []));
 	const top = Math.max(...antenna, ray(d / 2) + radius(d / 2));
 	const low = base - 0.12 * (top - base);
 	const X = (x: number): number => 14 + (x / d) * (width - 28);
@@ -43,6 +62,7 @@ export function spanShape(
 	const line = (h: (x: number) => number, xs: readonly number[] = at): string =>
 		xs.map((x) => `${X(x).toFixed(1)},${Y(h(x)).toFixed(1)}`).join('L');
 	const surface = (x: number): number => {
+		if (profile) return profile.at(x) + bulge(x);
 		const share = x / d;
 		// Each end's ground falls off to the level between within a twelfth of the path.
 		const hill = (own: number, distance: number): number =>

@@ -30,8 +30,10 @@
 		onadd
 	}: Props = $props();
 
-	const WIDTH = 960;
-	const HEIGHT = 300;
+	// Drawn in the pixels there are, so that its words are as large on a phone as at a desk.
+	let boxWidth = $state(960);
+	const WIDTH = $derived(Math.max(280, boxWidth));
+	const HEIGHT = $derived(boxWidth < 600 ? 230 : 300);
 	let svg: SVGSVGElement | undefined = $state();
 	let dragged: { kind: 'antenna'; end: End } | { kind: 'obstacle'; index: number } | undefined =
 		$state();
@@ -105,7 +107,7 @@
 	);
 </script>
 
-<figure class="m-0">
+<figure class="m-0" bind:clientWidth={boxWidth}>
 	<svg
 		bind:this={svg}
 		viewBox="0 0 {WIDTH} {HEIGHT}"

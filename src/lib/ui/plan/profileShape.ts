@@ -72,7 +72,7 @@ export function profileShape(
 			return `M${(middle - edge).toFixed(1)},${foot.toFixed(1)}V${top.toFixed(1)}H${(middle + edge).toFixed(1)}V${foot.toFixed(1)}Z`;
 		}),
 		heightTicks: ticks(lowM, topM, 5),
-		distanceTicks: ticks(0, lengthM, 7),
+		distanceTicks: ticks(0, lengthM, Math.max(2, width / 140)),
 		x,
 		y,
 		distanceAt: (px) =>

@@ -96,7 +96,8 @@
 			{/each}
 		</div>
 	{/if}
-	<div class="mt-4 overflow-x-auto">
+	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+	<div class="mt-4 overflow-x-auto" role="region" aria-label="Outage, table" tabindex="0">
 		<table class="w-full min-w-[46rem] text-[0.93rem]">
 			<caption class="sr-only">Outage by cause, direction and modulation</caption>
 			<thead>
@@ -115,7 +116,7 @@
 				{#each ENDS as end (end)}
 					{#each availability.directions.filter((d) => d.receivingEnd === end && d.carrierNumber === shownCarrier) as d (d.modulation)}
 						{@const wanted = d.modulation === editor.draft.values.operatingModulation}
-						<tr class="border-line border-b {wanted ? 'bg-land font-bold' : ''}">
+						<tr class="border-line border-b {wanted ? 'bg-card font-bold' : ''}">
 							<th class="py-1.5 text-left {wanted ? 'font-bold' : 'font-normal'}" scope="row"
 								><span class="end-{end} text-end-own font-bold">{farEnd(end)} to {end}</span>
 								{d.modulation}</th

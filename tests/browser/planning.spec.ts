@@ -1,0 +1,162 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { writeGeoTiff } from '../../scripts/lib/tiffWriter.mjs';
+import { expect, hopIdOf, open, person, test } from './people';
+
+const PLAN = 'Hollow Ness to Kelp Head';
+
+async function planOf(page: Page, name: string, sheet: string): Promise<void> {
+	const hopId = await hopIdOf(page, name);
+	await open(page, `/hops/${hopId}/a/prepare`);
+	await page.getByRole('tab', { name: sheet }).click();
+}
+
+test('the wrong plan of the demo: the review finds it in six ways and more, each with a way to mend it', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'planner');
+	await planOf(page, 'Skerry Light to Tern Stack', 'Review');
+	await expect(page.getByTestId('review-verdict')).toContainText('block issuing');
+	for (const code of [
+		'coupling-band',
+		'outside-sub-band',
+		'eirp-over-limit',
+		'pipe-diameter',
+		'supply-too-low',
+		'path-blocked'
+	]) {
+		await expect(page.locator(`[data-finding=${code}]`).first()).toBeVisible();
+	}
+	await page.getByRole('button', { name: 'Issue the first revision' }).click();
+	await expect(page.getByRole('alert').first()).toContainText('The plan has errors');
+	await page
+		.locator('[data-finding=coupling-band]')
+		.getByRole('button', { name: 'Mend it' })
+		.click();
+	await expect(page.getByLabel('Coupling at B')).toBeFocused();
+	await page.getByRole('tab', { name: 'Review' }).click();
+	await page
+		.locator('[data-finding=pipe-diameter]')
+		.getByRole('button', { name: 'Mend it' })
+		.click();
+	await expect(page.getByLabel('Mount at A')).toBeFocused();
+});
+
+test('heights follow the keys and the finger on the profile, and a tree shuts the path', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'planner');
+	await planOf(page, PLAN, 'Path');
+	const antenna = page.getByRole('slider', { name: /Antenna height at A/ });
+	await antenna.focus();
+	await page.keyboard.press('PageUp');
+	await expect(page.getByLabel('Antenna height at A', { exact: false }).last()).toHaveValue('31');
+	const box = (await antenna.boundingBox())!;
+	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+	await page.mouse.down();
+	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2 + 14, { steps: 4 });
+	await page.mouse.up();
+	const lower = Number(await antenna.getAttribute('aria-valuenow'));
+	expect(lower).toBeLessThan(31);
+	await page.getByRole('button', { name: 'Add an obstacle' }).click();
+	await page.getByLabel('Height', { exact: false }).last().fill('400');
+	await expect(page.getByTestId('clearance')).toContainText('Obstacle 1');
+	await expect(page.getByTestId('plan-verdict')).toContainText('short');
+});
+
+test('what if answers while dragging and can be taken over', async ({ browser }) => {
+	const { page } = await person(browser, 'planner');
+	await planOf(page, PLAN, 'Availability');
+	await page.getByText('What if …').click();
+	const power = page.getByLabel(/Power at both ends/);
+	await power.fill('-10');
+	await expect(page.getByText(/^Then/)).toContainText('(−');
+	await page.getByRole('button', { name: 'Take it over' }).click();
+	await page.getByRole('tab', { name: 'Channel' }).click();
+	await expect(page.getByLabel('Operating power').first()).toHaveValue('7');
+});
+
+test('imperial units are shown and typed, and stored in metric', async ({ browser }) => {
+	const { page } = await person(browser, 'planner');
+	await planOf(page, PLAN, 'Path');
+	await page
+		.getByRole('button', { name: /^Units: metric/ })
+		.last()
+		.click();
+	const field = page.locator('#field-plan-ends-A-antennaHeightAglM');
+	await expect(field).toHaveValue('85.302');
+	await field.fill('100');
+	await field.blur();
+	await expect(page.getByTestId('plan-verdict')).toContainText('mi');
+	await page
+		.getByRole('button', { name: /^Units: imperial/ })
+		.last()
+		.click();
+	await expect(field).toHaveValue('30.48');
+});
+
+test('the map: reached by keyboard, picked, and a raster taken in or refused', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'planner');
+	await open(page, '/map');
+	await expect(page.getByTestId('map')).toHaveAttribute('data-ready', 'true', { timeout: 20_000 });
+	await expect(page.getByRole('link', { name: 'Tern Stack', exact: true })).toBeVisible();
+	await page.getByRole('button', { name: 'Show Tern Stack on the map' }).press('Enter');
+	const box = (await page.getByTestId('map').boundingBox())!;
+	await page.waitForTimeout(800);
+	await page.mouse.click(box.x + 60, box.y + box.height - 120);
+	await expect(page.getByTestId('picked')).toContainText('°');
+	const bytes = writeGeoTiff({
+		columns: 20,
+		rows: 20,
+		value: () => 9,
+		stepDeg: 0.01,
+		westDeg: 5,
+		northDeg: 5
+	});
+	const input = page.locator('input[type=file]');
+	await input.setInputFiles({ name: 'Distant tile.tif', mimeType: 'image/tiff', buffer: bytes });
+	await expect(page.locator('strong', { hasText: 'Distant tile' })).toBeVisible();
+	await input.setInputFiles({
+		name: 'bad.tif',
+		mimeType: 'image/tiff',
+		buffer: Buffer.from('not one')
+	});
+	await expect(page.getByRole('alert')).toContainText('no GeoTIFF');
+	await page.getByRole('button', { name: 'Remove Distant tile' }).click();
+	await expect(page.locator('strong', { hasText: 'Distant tile' })).toHaveCount(0);
+});
+
+test('a file of sites is looked at first; its bad row is named; the good ones come in on request', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'planner');
+	await open(page, '/exchange');
+	const csv =
+		'name,latitude_deg,longitude_deg,ground_amsl_m\nOuter Rock,-46.4,-118.6,4\nNowhere,95,0,1\n';
+	await page
+		.locator('input[type=file]')
+		.setInputFiles({ name: 'rocks.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+	await expect(page.getByTestId('import-look')).toContainText('1 good, 1 bad');
+	await expect(page.getByText('latitude_deg: Latitude must be at most 90.')).toBeVisible();
+	await page.getByRole('button', { name: 'Take in only the 1 good rows' }).click();
+	await expect(page.getByText('1 row was taken in.')).toBeVisible();
+	const [download] = await Promise.all([
+		page.waitForEvent('download'),
+		page.getByRole('link', { name: 'GeoJSON' }).first().click()
+	]);
+	const out = JSON.parse(readFileSync(await download.path(), 'utf8')) as {
+		features: { properties: { name: string } }[];
+	};
+	expect(out.features.map((f) => f.properties.name)).toContain('Outer Rock');
+});
+
+test('every hop is planned again with a bar that fills', async ({ browser }) => {
+	const { page } = await person(browser, 'planner');
+	await open(page, '/replan');
+	await page.getByRole('button', { name: 'Plan them again' }).click();
+	await expect(page.getByTestId('replan')).toContainText('planned', { timeout: 20_000 });
+	await expect(page.getByText(/with errors/)).toBeVisible();
+	await expect(page.getByRole('link', { name: 'Skerry Light to Tern Stack' })).toBeVisible();
+});
