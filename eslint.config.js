@@ -58,7 +58,7 @@ export default ts.config(
 		languageOptions: { parserOptions: { parser: ts.parser, svelteConfig } }
 	},
 	{
-		files: ['scripts/**/*.mjs', '**/*.svelte'],
+		files: ['scripts/**/*.mjs', 'bench/**/*.mjs', '**/*.svelte'],
 		rules: { 'no-console': 'off', '@typescript-eslint/explicit-function-return-type': 'off' }
 	},
 	{

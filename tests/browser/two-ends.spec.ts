@@ -107,7 +107,7 @@ test.describe.serial('two ends in two browsers', () => {
 		await expect(b.page.getByTestId('next-step')).toHaveAttribute('data-step', 'check');
 
 		await b.page.getByRole('button', { name: 'Import a sweep' }).click();
-		const file = b.page.getByLabel('File');
+		const file = b.page.getByLabel('File', { exact: true });
 		const csv = (text: string): { name: string; mimeType: string; buffer: Buffer } => ({
 			name: 'sweep.csv',
 			mimeType: 'text/csv',

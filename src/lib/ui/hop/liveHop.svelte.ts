@@ -70,7 +70,7 @@ export class LiveHop {
 	readonly #reader = new SweepReader();
 	#asking = new Set<string>();
 	#source: EventSource | undefined;
-	#flushing = false;
+	#flushing: Promise<void> | undefined;
 	#stopped = false;
 	#timers: ReturnType<typeof setTimeout>[] = [];
 
@@ -215,17 +215,22 @@ export class LiveHop {
 		await this.#flush();
 	}
 
+	/** Sends what waits. Who asks while it is being sent waits for it, then looks for more. */
 	async #flush(): Promise<void> {
-		if (this.#flushing || this.#stopped) return;
-		this.#flushing = true;
+		while (this.#flushing) await this.#flushing;
+		if (this.#stopped) return;
+		this.#flushing = this.#sendAll();
 		try {
-			for (;;) {
-				const batch = this.#waiting.filter((record) => !this.#sent.has(record.id)).slice(0, 50);
-				if (batch.length === 0) return;
-				if (!(await this.#send(batch))) return;
-			}
+			await this.#flushing;
 		} finally {
-			this.#flushing = false;
+			this.#flushing = undefined;
+		}
+	}
+
+	async #sendAll(): Promise<void> {
+		for (;;) {
+			const batch = this.#waiting.filter((record) => !this.#sent.has(record.id)).slice(0, 50);
+			if (batch.length === 0 || !(await this.#send(batch))) return;
 		}
 	}
 

@@ -34,6 +34,13 @@
 
 	let { end, hop, live, planning, planChanged, signed }: Props = $props();
 	let unsaved = $state(false);
+	/** After saving, what is issued must be what was saved: the page is fetched again first. */
+	let refreshing = $state(false);
+	async function saved(): Promise<void> {
+		refreshing = true;
+		await invalidateAll();
+		refreshing = false;
+	}
 	let note = $state('');
 	const issuing = new Saving();
 	let requestId: string | undefined;
@@ -96,7 +103,7 @@
 								error={issuing.errorAt('note')}
 							/>
 						</div>
-						<button class="btn btn-main" disabled={issuing.busy || unsaved}>
+						<button class="btn btn-main" disabled={issuing.busy || unsaved || refreshing}>
 							{issuing.busy
 								? 'Issuing …'
 								: live
@@ -128,7 +135,7 @@
 					parts={planning.parts}
 					today={planning.today}
 					neighbours={planning.neighbours}
-					onsaved={() => void invalidateAll()}
+					onsaved={() => void saved()}
 					onchange={(value) => (unsaved = value)}
 				/>
 			{/key}
