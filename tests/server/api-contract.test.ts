@@ -116,6 +116,8 @@ describe('the description of the API', () => {
 
 	it.each([
 		'/sweeps/analyse',
+		'/guidance/next',
+		'/diagnosis',
 		'/paths/geometry',
 		'/propagation/attenuation',
 		'/budgets',

@@ -46,6 +46,8 @@ export interface RecordPayloads {
 	};
 	/** Records of an end's lock that are to be done again, after loosening. */
 	loosen: { reason: string };
+	/** What came out of a test that the diagnosis asked for. */
+	'test-result': { test: string; value: 'yes' | 'no' };
 	note: { text: string };
 }
 
@@ -60,6 +62,7 @@ export const RECORD_KINDS: readonly RecordKind[] = [
 	'lock-step',
 	'operating-state',
 	'loosen',
+	'test-result',
 	'note'
 ];
 

@@ -1,4 +1,5 @@
 import type Joi from 'joi';
+import { TEST_KEYS } from '$core/diagnose/diagnosis';
 import { RECORD_KINDS, type RecordKind } from '$core/record/records';
 import { axis, end, joi, uuid } from './joi';
 
@@ -71,6 +72,14 @@ const payloads: Record<RecordKind, Joi.ObjectSchema> = {
 		licensedPower: yesNo('Licensed power')
 	}),
 	loosen: joi.object({ reason: joi.string().trim().min(3).max(400).required().label('Reason') }),
+	'test-result': joi.object({
+		test: joi
+			.string()
+			.valid(...TEST_KEYS)
+			.required()
+			.label('Test'),
+		value: joi.string().valid('yes', 'no').required().label('Result')
+	}),
 	note: joi.object({ text: joi.string().trim().min(1).max(2000).required().label('Note') })
 };
 

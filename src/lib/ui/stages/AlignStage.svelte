@@ -2,15 +2,18 @@
 	import { resolve } from '$app/paths';
 	import { farEnd, type Axis, type End } from '$core/ends';
 	import { shortfallBands } from '$core/diagnose/shortfallBands';
+	import { endReadings } from '$core/guide/endReadings';
 	import { recordsOf } from '$core/record/records';
 	import { adjusterAngleDeg } from '$core/sweep/adjusterScale';
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
+	import DiagnosisPanel from '../align/DiagnosisPanel.svelte';
 	import ImportSheet from '../align/ImportSheet.svelte';
 	import NextStepPanel from '../align/NextStepPanel.svelte';
 	import PositionSheet from '../align/PositionSheet.svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';
 	import ShortfallWell from '../align/ShortfallWell.svelte';
+	import SkyMap from '../align/SkyMap.svelte';
 	import SweepChart from '../align/SweepChart.svelte';
 	import { positionInWords, sureInWords } from '../align/stepWords';
 	import TravelBar from '../align/TravelBar.svelte';
@@ -137,6 +140,32 @@
 	</div>
 
 	<div class="order-3 flex min-w-0 flex-col gap-4 md:order-none md:col-start-2 xl:row-start-1">
+		{#if own.lastReadAt !== null && !bench.running}
+			<SkyMap
+				{end}
+				own={endReadings(input, live.records, end)}
+				question={{
+					frequencyGhz: plan.dish[end].receiveFrequencyGhz,
+					dishDiameterM: input.ends[end].dish.diameterM,
+					beamwidthDeg: plan.dish[end].beamwidthDeg,
+					beamwidthKnown: true,
+					plannedLevelDbm: budget.plannedLevelDbm,
+					floorDbm: Math.max(budget.floorDbm, bench.curve.lowestLevelDbm),
+					priorSigmaDeg: {
+						azimuth: input.search.compassSigmaDeg,
+						tilt: input.search.levelSigmaDeg
+					}
+				}}
+				{mount}
+				target={step.kind === 'move'
+					? {
+							azimuthDeg: step.axis === 'azimuth' ? step.targetDeg : own.angleDeg.azimuth,
+							tiltDeg: step.axis === 'tilt' ? step.targetDeg : own.angleDeg.tilt
+						}
+					: undefined}
+				{inTurns}
+			/>
+		{/if}
 		{#if bench.running || lastSweepRecord}
 			<SweepChart
 				{end}
@@ -185,6 +214,9 @@
 			</p>
 		{/if}
 
+		{#if own.lastReadAt !== null && !bench.running}
+			<DiagnosisPanel {end} {live} open={step.kind === 'check'} />
+		{/if}
 		<section aria-label="Adjusters" class="border-line flex flex-col gap-3 border-t pt-3">
 			{#each ['azimuth', 'tilt'] as const as axis (axis)}
 				<TravelBar

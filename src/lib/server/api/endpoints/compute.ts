@@ -1,5 +1,9 @@
+import { diagnose } from '$core/diagnose/diagnosis';
+import type { DiagnosisInput } from '$core/diagnose/causes';
+import { guide, type GuidanceInput } from '$core/guide/guidance';
 import { analyseSweep, type SweepInput } from '$core/sweep/analyseSweep';
 import { attenuationSchema, budgetSchema, pathGeometrySchema } from '../../schemas/compute';
+import { diagnosisSchema, guidanceSchema } from '../../schemas/guidance';
 import { analyseSweepSchema } from '../../schemas/sweep';
 import {
 	budgetByValue,
@@ -20,6 +24,24 @@ export const computeEndpoints = [
 		access: 'signed-in',
 		body: analyseSweepSchema,
 		handle: async ({ body }) => analyseSweep(body)
+	}),
+	endpoint<GuidanceInput>({
+		method: 'POST',
+		path: '/guidance/next',
+		tag: 'Compute',
+		summary: 'What one end should do next, from its readings alone; stateless',
+		access: 'signed-in',
+		body: guidanceSchema,
+		handle: async ({ body }) => guide(body)
+	}),
+	endpoint<DiagnosisInput>({
+		method: 'POST',
+		path: '/diagnosis',
+		tag: 'Compute',
+		summary: 'Rank what may be wrong with a hop, and name the cheapest test that tells',
+		access: 'signed-in',
+		body: diagnosisSchema,
+		handle: async ({ body }) => diagnose(body)
 	}),
 	endpoint<GeometryRequest>({
 		method: 'POST',

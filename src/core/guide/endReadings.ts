@@ -1,0 +1,54 @@
+import type { HopPlanInput } from '../budget/planInput';
+import type { End } from '../ends';
+import type { LocatorReading } from '../locate/locator';
+import { makeLevelCurve } from '../radio/levelCurve';
+import type { FieldRecord } from '../record/records';
+import { adjusterAngleDeg } from '../sweep/adjusterScale';
+
+/** What one end has read since the far end last moved, and where its dish stands now. */
+export interface EndReadings {
+	readings: LocatorReading[];
+	azimuthDeg: number;
+	tiltDeg: number;
+}
+
+/**
+ * The readings of an end that still say something about its own boresight: those since the far end
+ * last moved, from sweeps and single readings alike, each at the place where the dish then stood.
+ */
+export function endReadings(
+	input: HopPlanInput,
+	records: readonly FieldRecord[],
+	end: End
+): EndReadings {
+	const { mount, radio } = input.ends[end];
+	const curve = makeLevelCurve(radio.levelPort.curve);
+	let readings: LocatorReading[] = [];
+	const place = { azimuthDeg: 0, tiltDeg: 0 };
+	for (const record of records) {
+		if (record.end !== end) {
+			if (record.kind === 'move' || record.kind === 'sweep') readings = [];
+			continue;
+		}
+		if (record.kind === 'move') {
+			const { axis, toTurns } = record.payload;
+			place[axis === 'azimuth' ? 'azimuthDeg' : 'tiltDeg'] = adjusterAngleDeg(mount[axis], toTurns);
+		} else if (record.kind === 'sweep') {
+			const { axis, otherAxisDeg, samples } = record.payload;
+			for (const { positionDeg, levelV } of samples) {
+				const read = curve.read(levelV);
+				if (read.kind === 'implausible') continue;
+				readings.push(
+					axis === 'azimuth'
+						? { azimuthDeg: positionDeg, tiltDeg: otherAxisDeg, levelDbm: read.levelDbm }
+						: { azimuthDeg: otherAxisDeg, tiltDeg: positionDeg, levelDbm: read.levelDbm }
+				);
+			}
+		} else if (record.kind === 'reading') {
+			const { levelDbm, purpose } = record.payload;
+			// Readings of a sweep come again in the sweep itself.
+			if (levelDbm !== null && purpose !== 'sweep') readings.push({ ...place, levelDbm });
+		}
+	}
+	return { readings, ...place };
+}

@@ -1,0 +1,233 @@
+<script lang="ts">
+	import type { Adjuster } from '$core/catalogue/parts';
+	import type { End } from '$core/ends';
+	import type { EndReadings } from '$core/guide/endReadings';
+	import type { Location, LocatorInput } from '$core/locate/locator';
+	import { adjusterTurns } from '$core/sweep/adjusterScale';
+	import { fixed } from '../format';
+	import { LocateReader } from './locateReader';
+
+	interface Props {
+		end: End;
+		own: EndReadings;
+		question: Omit<LocatorInput, 'readings'>;
+		mount: { azimuth: Adjuster; tilt: Adjuster };
+		/** Where the next step goes, if it is a move. */
+		target: { azimuthDeg: number; tiltDeg: number } | undefined;
+		inTurns: boolean;
+	}
+
+	let { end, own, question, mount, target, inTurns }: Props = $props();
+	let location: Location | undefined = $state.raw();
+	let canvas: HTMLCanvasElement | undefined = $state();
+	let reader: LocateReader | undefined = $state.raw();
+	$effect(() => {
+		const made = new LocateReader((answer) => (location = answer));
+		reader = made;
+		return () => made.stop();
+	});
+	$effect(() => {
+		reader?.ask({ ...question, readings: own.readings.map((reading) => ({ ...reading })) });
+	});
+
+	const SIZE = 340;
+	const EDGE = 44;
+	/** The view holds what was read, where the dish stands and where the far end may be. */
+	const view = $derived.by(() => {
+		const beam = question.beamwidthDeg;
+		const xs = [own.azimuthDeg, ...own.readings.map((r) => r.azimuthDeg)];
+		const ys = [own.tiltDeg, ...own.readings.map((r) => r.tiltDeg)];
+		const middle = location?.boresight ?? own;
+		xs.push(middle.azimuthDeg, target?.azimuthDeg ?? middle.azimuthDeg);
+		ys.push(middle.tiltDeg, target?.tiltDeg ?? middle.tiltDeg);
+		const [west, east] = [Math.min(...xs), Math.max(...xs)];
+		const [low, high] = [Math.min(...ys), Math.max(...ys)];
+		const half = Math.max(2 * beam, (east - west) / 2 + 0.6 * beam, (high - low) / 2 + 0.6 * beam);
+		return { x: (west + east) / 2, y: (low + high) / 2, half };
+	});
+	const px = (deg: number): number =>
+		EDGE + ((deg - view.x + view.half) / (2 * view.half)) * (SIZE - EDGE - 6);
+	const py = (deg: number): number =>
+		6 + ((view.y + view.half - deg) / (2 * view.half)) * (SIZE - EDGE - 6);
+	const ticks = $derived([-0.9, -0.45, 0, 0.45, 0.9].map((share) => share * view.half));
+	const label = (axis: 'azimuth' | 'tilt', deg: number): string =>
+		inTurns
+			? fixed(adjusterTurns(mount[axis], Math.max(-80, Math.min(80, deg))), 1, true)
+			: fixed(deg, 1, true);
+	const best = $derived(own.readings.reduce((top, r) => Math.max(top, r.levelDbm), -Infinity));
+	const shown = $derived(own.readings.slice(-400));
+	const highest = $derived(own.readings.find((r) => r.levelDbm === best));
+
+	$effect(() => {
+		if (!canvas || !location) return;
+		const { map } = location;
+		const context = canvas.getContext('2d');
+		if (!context) return;
+		const ink = getComputedStyle(canvas).getPropertyValue('--ink').trim();
+		context.clearRect(0, 0, SIZE, SIZE);
+		let top = 0;
+		for (const mass of map.mass) top = Math.max(top, mass);
+		const cell = (map.stepDeg / (2 * view.half)) * (SIZE - EDGE - 6);
+		context.fillStyle = ink;
+		for (let i = 0; i < map.mass.length; i++) {
+			const share = map.mass[i]! / top;
+			if (share < 0.01) continue;
+			const x = px(map.westDeg + (i % map.columns) * map.stepDeg);
+			const y = py(map.bottomDeg + Math.floor(i / map.columns) * map.stepDeg);
+			if (x < EDGE || y > SIZE - EDGE || x > SIZE || y < 0) continue;
+			// The root lifts what is unlikely but not excluded into sight.
+			context.globalAlpha = 0.55 * Math.sqrt(share);
+			context.fillRect(x - cell / 2, y - cell / 2, cell + 0.5, cell + 0.5);
+		}
+		context.globalAlpha = 1;
+	});
+	const percent = $derived(
+		location?.boresight ? Math.round(100 * location.probability) : undefined
+	);
+	const beamPx = $derived((question.beamwidthDeg / (2 * view.half)) * (SIZE - EDGE - 6));
+</script>
+
+<figure class="m-0 max-w-md" aria-label="Sky map of {end}">
+	<figcaption class="flex flex-wrap justify-between gap-x-4">
+		<span class="font-bold">Where the far end may be</span>
+		<span class="text-quiet num text-sm" data-testid="sky-sure"
+			>{percent === undefined
+				? 'nothing heard yet'
+				: `${Math.min(99, percent)} % in one beam`}</span
+		>
+	</figcaption>
+	<div class="relative mt-1" style:aspect-ratio="1">
+		<canvas
+			bind:this={canvas}
+			width={SIZE}
+			height={SIZE}
+			class="absolute inset-0 h-full w-full"
+			aria-hidden="true"
+		></canvas>
+		<svg
+			viewBox="0 0 {SIZE} {SIZE}"
+			class="absolute inset-0 h-full w-full"
+			role="img"
+			aria-label={location?.boresight
+				? `Most probable at azimuth ${label('azimuth', location.boresight.azimuthDeg)}, tilt ${label('tilt', location.boresight.tiltDeg)} ${inTurns ? 'turns' : 'degrees'}; ${own.readings.length} readings`
+				: `${own.readings.length} readings, nothing heard yet`}
+		>
+			<rect
+				x={EDGE}
+				y="6"
+				width={SIZE - EDGE - 6}
+				height={SIZE - EDGE - 6}
+				fill="none"
+				stroke="var(--ink)"
+				stroke-width="1.5"
+			/>
+			{#each ticks as tick (tick)}
+				<line
+					x1={px(view.x + tick)}
+					x2={px(view.x + tick)}
+					y1="6"
+					y2={SIZE - EDGE}
+					stroke="var(--line)"
+					stroke-width="0.7"
+				/>
+				<line
+					x1={EDGE}
+					x2={SIZE - 6}
+					y1={py(view.y + tick)}
+					y2={py(view.y + tick)}
+					stroke="var(--line)"
+					stroke-width="0.7"
+				/>
+				<text
+					x={px(view.x + tick)}
+					y={SIZE - 17}
+					text-anchor="middle"
+					font-size="11"
+					class="num"
+					fill="var(--quiet)">{label('azimuth', view.x + tick)}</text
+				>
+				<text
+					x={EDGE - 4}
+					y={py(view.y + tick) + 4}
+					text-anchor="end"
+					font-size="11"
+					class="num"
+					fill="var(--quiet)">{label('tilt', view.y + tick)}</text
+				>
+			{/each}
+			<text
+				x={(EDGE + SIZE) / 2}
+				y={SIZE - 3}
+				text-anchor="middle"
+				font-size="11"
+				fill="var(--quiet)">azimuth, {inTurns ? 'turns' : '°'} · tilt upward</text
+			>
+			{#each shown as reading, i (i)}
+				<circle
+					cx={px(reading.azimuthDeg)}
+					cy={py(reading.tiltDeg)}
+					r={1.6 +
+						4.4 *
+							Math.max(
+								0,
+								Math.min(
+									1,
+									(reading.levelDbm - question.floorDbm) / Math.max(10, best - question.floorDbm)
+								)
+							)}
+					fill="var(--end-{end.toLowerCase()})"
+					fill-opacity="0.45"
+				/>
+			{/each}
+			{#if highest && Number.isFinite(best)}
+				<text
+					x={px(highest.azimuthDeg)}
+					y={py(highest.tiltDeg) - 10}
+					text-anchor="middle"
+					font-size="12"
+					font-weight="700"
+					class="num"
+					fill="var(--end-{end.toLowerCase()})">{fixed(best, 1)}</text
+				>
+			{/if}
+			{#if location?.boresight}
+				<circle
+					cx={px(location.boresight.azimuthDeg)}
+					cy={py(location.boresight.tiltDeg)}
+					r={beamPx / 2}
+					fill="none"
+					stroke="var(--ink)"
+					stroke-dasharray="4 3"
+				/>
+			{/if}
+			{#if target}
+				<line
+					x1={px(own.azimuthDeg)}
+					y1={py(own.tiltDeg)}
+					x2={px(target.azimuthDeg)}
+					y2={py(target.tiltDeg)}
+					stroke="var(--end-{end.toLowerCase()})"
+					stroke-width="4"
+				/>
+				<circle
+					cx={px(target.azimuthDeg)}
+					cy={py(target.tiltDeg)}
+					r="6"
+					fill="var(--end-{end.toLowerCase()})"
+				/>
+			{/if}
+			<circle
+				cx={px(own.azimuthDeg)}
+				cy={py(own.tiltDeg)}
+				r="7"
+				fill="var(--card)"
+				stroke="var(--end-{end.toLowerCase()})"
+				stroke-width="3.5"
+			/>
+		</svg>
+	</div>
+	<p class="text-quiet text-sm">
+		Ring: this dish, now. Dots: what was read since the far end last moved, larger is stronger.
+		Dark: where the far end may be; dashed: one beam about the likeliest place.
+	</p>
+</figure>

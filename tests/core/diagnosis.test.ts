@@ -1,0 +1,237 @@
+import { describe, expect, it } from 'vitest';
+import { CAUSES, type DiagnosisInput } from '$core/diagnose/causes';
+import { diagnose, withObservation } from '$core/diagnose/diagnosis';
+import { diagnosisInputOf } from '$core/diagnose/fromRecord';
+import { endReadings } from '$core/guide/endReadings';
+import { situationOf } from '$core/guide/situation';
+import type { FieldRecord } from '$core/record/records';
+import { adjusterAngleDeg } from '$core/sweep/adjusterScale';
+import { hopInput, soundPlan } from './planFixture';
+import { faultCase, runTests } from './seededFault';
+
+const sound: DiagnosisInput = {
+	planned: { aDbm: -43, bDbm: -43.5 },
+	measured: { aDbm: -43.4, bDbm: -43.9 },
+	crossPolar: { aDbm: null, bDbm: null },
+	toleranceDb: 2,
+	floorDbm: { a: -90, b: -90 },
+	firstSideLobeDb: { a: 20, b: 20 },
+	crossPolarDiscriminationDb: 31,
+	armDifferenceDb: 5,
+	dishSizeStepDb: 3.5,
+	maxInputDbm: { a: -20, b: -20 },
+	observations: {}
+};
+const first = (change: Partial<DiagnosisInput>): string =>
+	diagnose({ ...sound, ...change }).causes[0]!.cause;
+const probability = (change: Partial<DiagnosisInput>, cause: string): number =>
+	diagnose({ ...sound, ...change }).causes.find((c) => c.cause === cause)!.probability;
+
+describe('naming the fault', () => {
+	it('finds nothing wrong where nothing is, and its probabilities sum to one', () => {
+		const { causes } = diagnose(sound);
+		expect(causes[0]!.cause).toBe('none');
+		expect(causes.reduce((sum, cause) => sum + cause.probability, 0)).toBeCloseTo(1, 9);
+		expect(causes).toHaveLength(CAUSES.length);
+	});
+
+	it.each([
+		[
+			'one direction short is one transmitter, receiver or meter',
+			{ measured: { aDbm: -53, bDbm: -43.6 } },
+			/power-low-b|wrong-curve-a|power-control-on/
+		],
+		[
+			'both short by a side lobe is a side lobe',
+			{ measured: { aDbm: -63.2, bDbm: -63.5 } },
+			/side-lobe/
+		],
+		[
+			'a port that cannot give the volts is pick-up',
+			{ measured: { aDbm: null, bDbm: -43.6 }, observations: { implausibleVoltage: 'a' } },
+			/pick-up/
+		],
+		[
+			'a receiver at its maximum is overloaded',
+			{
+				planned: { aDbm: -30, bDbm: -43.5 },
+				measured: { aDbm: -20.2, bDbm: -43.6 },
+				observations: { followsPointing: false, meterAgrees: { a: true } }
+			},
+			/overload/
+		],
+		[
+			'both silent whatever the pointing is a unit',
+			{ measured: { aDbm: -89.8, bDbm: -90.1 }, observations: { followsPointing: false } },
+			/wrong-sub-band/
+		],
+		[
+			'the other polarization stronger is crossed',
+			{ measured: { aDbm: -74, bDbm: -74.4 }, crossPolar: { aDbm: -44, bDbm: -44.2 } },
+			/crossed/
+		]
+	] as const)('%s', (_, change, wanted) =>
+		expect(first(change as Partial<DiagnosisInput>)).toMatch(wanted)
+	);
+
+	it('both ends on side lobes and crossed polarization are told apart by a sweep, not guessed', () => {
+		const short = { measured: { aDbm: -77, bDbm: -77.4 } };
+		const before = diagnose({ ...sound, ...short });
+		expect(before.causes[0]!.probability).toBeLessThan(0.9);
+		expect(before.nextTest).not.toBeNull();
+		const beside = {
+			...short,
+			observations: { sweepA: 'beside-main-lobe' }
+		} as Partial<DiagnosisInput>;
+		expect(probability(beside, 'crossed-polarization')).toBeLessThan(0.1);
+		const over = {
+			...short,
+			observations: { sweepA: 'main-lobe', sweepB: 'main-lobe' }
+		} as Partial<DiagnosisInput>;
+		expect(first(over)).toBe('crossed-polarization');
+	});
+
+	it('gives what each cause predicts, and the evidence for it', () => {
+		const raining = diagnose({
+			...sound,
+			measured: { aDbm: -51, bDbm: -51.5 },
+			observations: { raining: true }
+		});
+		const rain = raining.causes.find((cause) => cause.cause === 'rain')!;
+		expect(rain.evidence).toEqual(['it rains on the path']);
+		expect(rain.predicts).toContain('gone with the rain');
+		expect(raining.causes[0]!.cause).toBe('rain');
+		expect(raining.reasons.join(' ')).toContain('off alike');
+	});
+
+	it('asks a cheap question first, and never one that was answered', () => {
+		let input: DiagnosisInput = { ...sound, measured: { aDbm: -50, bDbm: -50.4 } };
+		const asked: string[] = [];
+		for (let i = 0; i < 12; i++) {
+			const { nextTest } = diagnose(input);
+			if (!nextTest) break;
+			asked.push(nextTest.key);
+			input = {
+				...input,
+				observations: withObservation(input.observations, nextTest.outcomes[0]!.observation)
+			};
+		}
+		expect(new Set(asked).size).toBe(asked.length);
+		expect(asked[0]).not.toBe('feeder');
+	});
+
+	it('keeps what is known of one end when the other is told', () => {
+		const merged = withObservation(
+			{ powerAsPlanned: { a: true } },
+			{ powerAsPlanned: { b: false } }
+		);
+		expect(merged.powerAsPlanned).toEqual({ a: true, b: false });
+	});
+});
+
+describe('the question from plan and record', () => {
+	const input = hopInput();
+	const plan = soundPlan(input);
+
+	it('holds the levels of both ends, what sweeps saw, and every test that was answered', () => {
+		const situation = situationOf(input, plan, []);
+		const records = [
+			['A', 'rain', 'no'],
+			['B', 'power-b', 'no'],
+			['A', 'rain', 'yes']
+		].map(([end, test, value], i) => ({
+			id: String(i),
+			seq: i + 1,
+			end,
+			kind: 'test-result',
+			payload: { test, value },
+			revisionNumber: 1,
+			recordedAt: '2026-05-04T09:00:00.000Z',
+			recordedBy: 'x'
+		})) as FieldRecord[];
+		const asked = diagnosisInputOf(
+			input,
+			plan,
+			{
+				...situation,
+				ends: {
+					A: { ...situation.ends.A, lastLevelDbm: -60 },
+					B: { ...situation.ends.B, implausibleReading: true }
+				}
+			},
+			records
+		);
+		expect(asked.measured).toEqual({ aDbm: -60, bDbm: null });
+		expect(asked.planned.aDbm).toBe(plan.received.A.plannedLevelDbm);
+		expect(asked.observations).toMatchObject({
+			raining: true,
+			powerAsPlanned: { b: false },
+			implausibleVoltage: 'b'
+		});
+		expect(asked.armDifferenceDb).toBe(0);
+	});
+});
+
+describe('readings that still say something', () => {
+	const input = hopInput();
+	const at = (seq: number, end: 'A' | 'B', kind: string, payload: object): FieldRecord =>
+		({
+			id: String(seq),
+			seq,
+			end,
+			kind,
+			payload,
+			revisionNumber: 1,
+			recordedAt: '',
+			recordedBy: ''
+		}) as unknown as FieldRecord;
+	const reading = (levelDbm: number): object => ({
+		volts: null,
+		levelDbm,
+		source: 'hand',
+		purpose: 'watch'
+	});
+
+	it('are those since the far end last moved, where the dish then stood', () => {
+		const move = { axis: 'tilt', toTurns: 2, viaTurns: [], source: 'hand' };
+		const records = [
+			at(1, 'A', 'reading', reading(-70)),
+			at(2, 'B', 'move', move),
+			at(3, 'A', 'move', move),
+			at(4, 'A', 'reading', reading(-60)),
+			at(5, 'B', 'reading', reading(-61))
+		];
+		const { readings, tiltDeg } = endReadings(input, records, 'A');
+		expect(readings).toEqual([{ azimuthDeg: 0, tiltDeg, levelDbm: -60 }]);
+		expect(tiltDeg).toBeCloseTo(adjusterAngleDeg(input.ends.A.mount.tilt, 2), 9);
+	});
+
+	it('of a sweep lie along its axis at the place of the other', () => {
+		const samples = [0, 1, 2, 3, 4].map((positionDeg) => ({
+			positionDeg,
+			levelV: 1 + positionDeg / 10
+		}));
+		const records = [
+			at(1, 'A', 'sweep', { axis: 'tilt', otherAxisDeg: 1.5, source: 'hand', samples })
+		];
+		expect(endReadings(input, records, 'A').readings.map((r) => [r.azimuthDeg, r.tiltDeg])).toEqual(
+			samples.map((s) => [1.5, s.positionDeg])
+		);
+	});
+});
+
+describe('seeded faults', () => {
+	it('are named first in nineteen of twenty, after the tests that the tool asks for', () => {
+		const runs = Array.from({ length: 300 }, (_, i) => {
+			const fault = faultCase(i + 1);
+			return { fault, run: runTests(fault) };
+		});
+		const named = runs.filter(({ fault, run }) => run.ranked[0] === fault.truth).length;
+		const two = runs.filter(({ fault, run }) =>
+			run.ranked.slice(0, 2).includes(fault.truth)
+		).length;
+		expect(named / runs.length).toBeGreaterThanOrEqual(0.95);
+		expect(two / runs.length).toBeGreaterThanOrEqual(0.98);
+		expect(runs.reduce((sum, { run }) => sum + run.tests, 0) / runs.length).toBeLessThan(6);
+	});
+});
