@@ -7,26 +7,11 @@ import { readFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
-import { build } from 'vite';
 import { ROOT } from '../scripts/lib/setup.mjs';
+import { bundle } from './lib/bundle.mjs';
 
 const hops = Number(process.argv[2] ?? 10_000);
-const outDir = join(ROOT, '.data', 'bench');
-await build({
-	configFile: false,
-	logLevel: 'error',
-	resolve: { alias: { $core: join(ROOT, 'src/core') } },
-	build: {
-		ssr: true,
-		target: 'node20',
-		outDir,
-		emptyOutDir: true,
-		rolldownOptions: {
-			input: { closedLoop: join(ROOT, 'bench/closedLoop.worker.ts') },
-			output: { entryFileNames: '[name].js' }
-		}
-	}
-});
+const workerFile = await bundle('closedLoop.worker');
 const dishes = JSON.parse(readFileSync(join(ROOT, 'catalog/dishes.json'), 'utf8')).flatMap((dish) =>
 	dish.bands.map((band) => ({
 		name: dish.code,
@@ -47,7 +32,7 @@ const batch = () => {
 };
 await Promise.all(
 	Array.from({ length: availableParallelism() }, async () => {
-		const worker = new Worker(join(outDir, 'closedLoop.js'));
+		const worker = new Worker(workerFile);
 		for (let tasks = batch(); tasks; tasks = batch()) {
 			worker.postMessage(tasks);
 			answers.push(

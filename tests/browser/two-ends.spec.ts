@@ -144,5 +144,17 @@ test.describe.serial('two ends in two browsers', () => {
 		await expect(b.page.getByTestId('sweep-verdict')).toContainText('main lobe', {
 			timeout: 20_000
 		});
+
+		// The sky map says how sure it is, and the diagnosis asks for a test and keeps its result.
+		await b.page.getByRole('button', { name: 'Type a reading' }).first().click();
+		await typeReading(b.page, '0.98');
+		await expect(b.page.getByTestId('sky-sure')).toContainText('% in one beam', {
+			timeout: 20_000
+		});
+		const diagnosis = b.page.getByTestId('diagnosis');
+		await diagnosis.getByText('What may be wrong').click();
+		await expect(diagnosis.locator('[data-cause]').first()).toBeVisible();
+		await diagnosis.getByRole('button').first().click();
+		await expect(diagnosis.getByText('Tested:')).toBeVisible();
 	});
 });

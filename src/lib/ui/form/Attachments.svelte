@@ -3,6 +3,7 @@
 	import { callApi, uploadFile } from '../api';
 	import { moment } from '../format';
 	import Notice from './Notice.svelte';
+	import { pickedFile } from './pickedFile';
 
 	interface Attachment {
 		id: string;
@@ -26,15 +27,11 @@
 	const MOST_BYTES = 12_000_000;
 
 	async function add(event: Event): Promise<void> {
-		const input = event.currentTarget as HTMLInputElement;
-		const file = input.files?.[0];
-		input.value = '';
-		if (!file) return;
-		problem = undefined;
-		if (file.size > MOST_BYTES) {
-			problem = `${file.name} has ${Math.round(file.size / 1e6)} MB; at most ${MOST_BYTES / 1e6} MB are taken.`;
-			return;
-		}
+		const picked = pickedFile(event, MOST_BYTES);
+		if (!picked) return;
+		problem = 'problem' in picked ? picked.problem : undefined;
+		if ('problem' in picked) return;
+		const { file } = picked;
 		busy = true;
 		try {
 			const query = new URLSearchParams({

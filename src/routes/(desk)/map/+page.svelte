@@ -3,6 +3,7 @@
 	import { resolve } from '$app/paths';
 	import { callApi, uploadFile } from '$lib/ui/api';
 	import Notice from '$lib/ui/form/Notice.svelte';
+	import { pickedFile } from '$lib/ui/form/pickedFile';
 	import TextField from '$lib/ui/form/TextField.svelte';
 	import { fixed } from '$lib/ui/format';
 	import HopMap from '$lib/ui/map/HopMap.svelte';
@@ -18,15 +19,11 @@
 	const MOST_BYTES = 60_000_000;
 
 	async function add(event: Event): Promise<void> {
-		const input = event.currentTarget as HTMLInputElement;
-		const file = input.files?.[0];
-		input.value = '';
-		if (!file) return;
-		problem = undefined;
-		if (file.size > MOST_BYTES) {
-			problem = `${file.name} has ${Math.round(file.size / 1e6)} MB; at most ${MOST_BYTES / 1e6} MB are taken.`;
-			return;
-		}
+		const chosen = pickedFile(event, MOST_BYTES);
+		if (!chosen) return;
+		problem = 'problem' in chosen ? chosen.problem : undefined;
+		if ('problem' in chosen) return;
+		const { file } = chosen;
 		busy = true;
 		try {
 			const query = new URLSearchParams({

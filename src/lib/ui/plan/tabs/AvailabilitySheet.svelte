@@ -2,8 +2,8 @@
 	import { ENDS, farEnd } from '$core/ends';
 	import { fixed } from '../../format';
 	import SelectField from '../../form/SelectField.svelte';
-	import TextField from '../../form/TextField.svelte';
 	import { usePlanEditor } from '../editor.svelte';
+	import PlanText from '../PlanText.svelte';
 	import WhatIf from '../WhatIf.svelte';
 
 	const editor = usePlanEditor();
@@ -23,13 +23,12 @@
 </script>
 
 <div class="grid gap-4 sm:grid-cols-3 lg:grid-cols-6">
-	<TextField
+	<PlanText
 		label="Asked for"
 		unit="% of the year"
 		numeric
-		name="plan.requiredAvailabilityPercent"
+		field="requiredAvailabilityPercent"
 		bind:value={editor.draft.values.requiredAvailabilityPercent}
-		error={editor.problemAt('plan.requiredAvailabilityPercent')}
 	/>
 	<SelectField
 		label="Multipath method"
@@ -40,37 +39,33 @@
 			{ value: 'detailed', label: 'detailed' }
 		]}
 	/>
-	<TextField
+	<PlanText
 		label="Air pressure"
 		unit="hPa, dry"
 		numeric
-		name="plan.dryAirPressureHpa"
+		field="dryAirPressureHpa"
 		bind:value={editor.draft.values.dryAirPressureHpa}
-		error={editor.problemAt('plan.dryAirPressureHpa')}
 	/>
-	<TextField
+	<PlanText
 		label="Temperature"
 		unit="°C"
 		numeric
-		name="plan.temperatureC"
+		field="temperatureC"
 		bind:value={editor.draft.values.temperatureC}
-		error={editor.problemAt('plan.temperatureC')}
 	/>
-	<TextField
+	<PlanText
 		label="Water vapour"
 		unit="g/m³"
 		numeric
-		name="plan.waterVapourGM3"
+		field="waterVapourGM3"
 		bind:value={editor.draft.values.waterVapourGM3}
-		error={editor.problemAt('plan.waterVapourGM3')}
 	/>
-	<TextField
+	<PlanText
 		label="Additional loss"
 		unit="dB"
 		numeric
-		name="plan.additionalLossDb"
+		field="additionalLossDb"
 		bind:value={editor.draft.values.additionalLossDb}
-		error={editor.problemAt('plan.additionalLossDb')}
 	/>
 </div>
 

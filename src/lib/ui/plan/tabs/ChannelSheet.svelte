@@ -5,8 +5,8 @@
 	import { sideOf, subBandUnits, unitForPair } from '$core/frequency/subBand';
 	import { fixed } from '../../format';
 	import SelectField from '../../form/SelectField.svelte';
-	import TextField from '../../form/TextField.svelte';
 	import { usePlanEditor } from '../editor.svelte';
+	import PlanText from '../PlanText.svelte';
 
 	const editor = usePlanEditor();
 	const values = $derived(editor.draft.values);
@@ -88,30 +88,27 @@
 		options={modulations.map((name) => ({ value: name, label: name }))}
 		error={editor.problemAt('plan.operatingModulation')}
 	/>
-	<TextField
+	<PlanText
 		label="Tolerance"
 		unit="± dB"
-		name="plan.toleranceDb"
+		field="toleranceDb"
 		numeric
 		bind:value={editor.draft.values.toleranceDb}
-		error={editor.problemAt('plan.toleranceDb')}
 	/>
-	<TextField
+	<PlanText
 		label="Licensed EIRP"
 		unit="dBm, empty: none"
-		name="plan.eirpLimitDbm"
+		field="eirpLimitDbm"
 		numeric
 		bind:value={editor.draft.values.eirpLimitDbm}
-		error={editor.problemAt('plan.eirpLimitDbm')}
 	/>
 	{#if rule.coChannelDual}
-		<TextField
+		<PlanText
 			label="Interference canceller"
 			unit="dB, 0: none"
-			name="plan.configuration.cancellerDb"
+			field="configuration.cancellerDb"
 			numeric
 			bind:value={editor.draft.values.configuration.cancellerDb}
-			error={editor.problemAt('plan.configuration.cancellerDb')}
 		/>
 	{/if}
 	<SelectField
@@ -141,13 +138,12 @@
 		<fieldset class="end-{end} border-t-4 pt-3" style:border-color="var(--end)">
 			<legend class="text-end-own float-left mb-3 text-2xl leading-none font-bold">{end}</legend>
 			<div class="clear-both grid grid-cols-2 gap-4">
-				<TextField
+				<PlanText
 					label="Sends on"
 					unit="GHz"
-					name={at('transmitFrequencyGhz')}
+					field="ends.{end}.transmitFrequencyGhz"
 					numeric
 					bind:value={editor.draft.values.ends[end].transmitFrequencyGhz}
-					error={editor.problemAt(at('transmitFrequencyGhz'))}
 				/>
 				<SelectField
 					label="Sub-band unit at {end}"
@@ -163,40 +159,36 @@
 					error={editor.problemAt(at('subBandUnit'))}
 				/>
 				{#if rule.secondPair}
-					<TextField
+					<PlanText
 						label="Second, sends on"
 						unit="GHz"
-						name={at('secondTransmitFrequencyGhz')}
+						field="ends.{end}.secondTransmitFrequencyGhz"
 						numeric
 						bind:value={editor.draft.values.ends[end].secondTransmitFrequencyGhz}
-						error={editor.problemAt(at('secondTransmitFrequencyGhz'))}
 					/>
 				{/if}
 				{#if kind === 'two-bands'}
-					<TextField
+					<PlanText
 						label="Second power"
 						unit="dBm"
-						name={at('secondPowerDbm')}
+						field="ends.{end}.secondPowerDbm"
 						numeric
 						bind:value={editor.draft.values.ends[end].secondPowerDbm}
-						error={editor.problemAt(at('secondPowerDbm'))}
 					/>
 				{/if}
-				<TextField
+				<PlanText
 					label="Operating power"
 					unit="dBm"
-					name={at('transmitPowerDbm')}
+					field="ends.{end}.transmitPowerDbm"
 					numeric
 					bind:value={editor.draft.values.ends[end].transmitPowerDbm}
-					error={editor.problemAt(at('transmitPowerDbm'))}
 				/>
-				<TextField
+				<PlanText
 					label="Alignment power"
 					unit="dBm"
-					name={at('alignmentPowerDbm')}
+					field="ends.{end}.alignmentPowerDbm"
 					numeric
 					bind:value={editor.draft.values.ends[end].alignmentPowerDbm}
-					error={editor.problemAt(at('alignmentPowerDbm'))}
 				/>
 			</div>
 		</fieldset>

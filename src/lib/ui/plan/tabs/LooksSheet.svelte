@@ -2,9 +2,9 @@
 	import { ENDS } from '$core/ends';
 	import { fixed } from '../../format';
 	import Notice from '../../form/Notice.svelte';
-	import TextField from '../../form/TextField.svelte';
 	import { measure } from '../../units.svelte';
 	import { usePlanEditor } from '../editor.svelte';
+	import PlanText from '../PlanText.svelte';
 
 	const editor = usePlanEditor();
 </script>
@@ -15,43 +15,38 @@
 	earthing.
 </Notice>
 <div class="mt-4 grid gap-4 sm:grid-cols-3 lg:grid-cols-5">
-	<TextField
+	<PlanText
 		label="Reference, public"
 		unit="W/m²"
 		numeric
-		name="plan.publicExposureWM2"
+		field="publicExposureWM2"
 		bind:value={editor.draft.values.publicExposureWM2}
-		error={editor.problemAt('plan.publicExposureWM2')}
 	/>
-	<TextField
+	<PlanText
 		label="Reference, workers"
 		unit="W/m²"
 		numeric
-		name="plan.workerExposureWM2"
+		field="workerExposureWM2"
 		bind:value={editor.draft.values.workerExposureWM2}
-		error={editor.problemAt('plan.workerExposureWM2')}
 	/>
-	<TextField
+	<PlanText
 		label="Operating wind"
 		quantity="m/s"
-		name="plan.wind.operatingMS"
+		field="wind.operatingMS"
 		bind:value={editor.draft.values.wind.operatingMS}
-		error={editor.problemAt('plan.wind.operatingMS')}
 	/>
-	<TextField
+	<PlanText
 		label="Survival wind"
 		quantity="m/s"
-		name="plan.wind.survivalMS"
+		field="wind.survivalMS"
 		bind:value={editor.draft.values.wind.survivalMS}
-		error={editor.problemAt('plan.wind.survivalMS')}
 	/>
-	<TextField
+	<PlanText
 		label="Sway of the mast"
 		unit="°"
 		numeric
-		name="plan.wind.mastSwayDeg"
+		field="wind.mastSwayDeg"
 		bind:value={editor.draft.values.wind.mastSwayDeg}
-		error={editor.problemAt('plan.wind.mastSwayDeg')}
 	/>
 </div>
 {#if editor.plan && editor.input}

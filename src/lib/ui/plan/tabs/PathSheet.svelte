@@ -15,6 +15,7 @@
 	import TextField from '../../form/TextField.svelte';
 	import { measure } from '../../units.svelte';
 	import { usePlanEditor } from '../editor.svelte';
+	import PlanText from '../PlanText.svelte';
 	import HeightCurve from '../HeightCurve.svelte';
 	import { profileOf } from '../planForm';
 	import ProfileChart from '../ProfileChart.svelte';
@@ -335,21 +336,14 @@
 		]}
 		error={editor.problemAt('plan.path.obstruction')}
 	/>
-	<TextField
-		label="k factor"
-		name="plan.kFactor"
-		numeric
-		bind:value={editor.draft.values.kFactor}
-		error={editor.problemAt('plan.kFactor')}
-	/>
+	<PlanText label="k factor" field="kFactor" numeric bind:value={editor.draft.values.kFactor} />
 	{#each ENDS as end (end)}
-		<TextField
+		<PlanText
 			label="Antenna height at {end}"
 			quantity="m"
 			unit="a.g.l."
-			name="plan.ends.{end}.antennaHeightAglM"
+			field="ends.{end}.antennaHeightAglM"
 			bind:value={editor.draft.values.ends[end].antennaHeightAglM}
-			error={editor.problemAt(`plan.ends.${end}.antennaHeightAglM`)}
 		/>
 	{/each}
 </div>
@@ -368,12 +362,7 @@
 		<div
 			class="border-line mt-3 grid grid-cols-2 items-end gap-3 border-t pt-3 sm:grid-cols-[2fr_1fr_1fr_1fr_1fr_auto]"
 		>
-			<TextField
-				label="Name"
-				name="plan.path.obstacles.{i}.name"
-				bind:value={obstacle.name}
-				error={editor.problemAt(`plan.path.obstacles.${i}.name`)}
-			/>
+			<PlanText label="Name" field="path.obstacles.{i}.name" bind:value={obstacle.name} />
 			<SelectField
 				label="Kind"
 				name="plan.path.obstacles.{i}.kind"
@@ -384,26 +373,23 @@
 					{ value: 'other', label: 'other' }
 				]}
 			/>
-			<TextField
+			<PlanText
 				label="From A"
 				quantity="km"
-				name="plan.path.obstacles.{i}.distanceKm"
+				field="path.obstacles.{i}.distanceKm"
 				bind:value={obstacle.distanceKm}
-				error={editor.problemAt(`plan.path.obstacles.${i}.distanceKm`)}
 			/>
-			<TextField
+			<PlanText
 				label="Along"
 				quantity="m"
-				name="plan.path.obstacles.{i}.lengthM"
+				field="path.obstacles.{i}.lengthM"
 				bind:value={obstacle.lengthM}
-				error={editor.problemAt(`plan.path.obstacles.${i}.lengthM`)}
 			/>
-			<TextField
+			<PlanText
 				label="Height"
 				quantity="m"
-				name="plan.path.obstacles.{i}.heightM"
+				field="path.obstacles.{i}.heightM"
 				bind:value={obstacle.heightM}
-				error={editor.problemAt(`plan.path.obstacles.${i}.heightM`)}
 			/>
 			<button
 				type="button"

@@ -3,9 +3,9 @@
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { ENDS } from '$core/ends';
 	import { degrees, fixed } from '../../format';
-	import TextField from '../../form/TextField.svelte';
 	import { measure } from '../../units.svelte';
 	import { usePlanEditor } from '../editor.svelte';
+	import PlanText from '../PlanText.svelte';
 	import LandmarkMap from '../LandmarkMap.svelte';
 
 	const editor = usePlanEditor();
@@ -13,28 +13,25 @@
 </script>
 
 <div class="grid gap-4 sm:grid-cols-3">
-	<TextField
+	<PlanText
 		label="Day of the work"
-		name="plan.workDate"
+		field="workDate"
 		type="date"
 		bind:value={editor.draft.values.workDate}
-		error={editor.problemAt('plan.workDate')}
 	/>
-	<TextField
+	<PlanText
 		label="Compass uncertainty"
 		unit="°, one sigma"
-		name="plan.search.compassSigmaDeg"
+		field="search.compassSigmaDeg"
 		numeric
 		bind:value={editor.draft.values.search.compassSigmaDeg}
-		error={editor.problemAt('plan.search.compassSigmaDeg')}
 	/>
-	<TextField
+	<PlanText
 		label="Level uncertainty"
 		unit="°, one sigma"
-		name="plan.search.levelSigmaDeg"
+		field="search.levelSigmaDeg"
 		numeric
 		bind:value={editor.draft.values.search.levelSigmaDeg}
-		error={editor.problemAt('plan.search.levelSigmaDeg')}
 	/>
 </div>
 
@@ -118,11 +115,10 @@
 					</dd>
 				</dl>
 				<div class="mt-3">
-					<TextField
+					<PlanText
 						label="Landmark in words, for the sheet of {end}"
-						name="plan.ends.{end}.landmark"
+						field="ends.{end}.landmark"
 						bind:value={editor.draft.values.ends[end].landmark}
-						error={editor.problemAt(`plan.ends.${end}.landmark`)}
 					/>
 				</div>
 			</section>
@@ -163,27 +159,20 @@
 		<div
 			class="border-line mt-3 grid grid-cols-2 items-end gap-3 border-t pt-3 sm:grid-cols-[2fr_1fr_1fr_auto]"
 		>
-			<TextField
-				label="Name"
-				name="plan.landmarks.{i}.name"
-				bind:value={landmark.name}
-				error={editor.problemAt(`plan.landmarks.${i}.name`)}
-			/>
-			<TextField
+			<PlanText label="Name" field="landmarks.{i}.name" bind:value={landmark.name} />
+			<PlanText
 				label="Latitude"
 				unit="°"
 				numeric
-				name="plan.landmarks.{i}.latitudeDeg"
+				field="landmarks.{i}.latitudeDeg"
 				bind:value={landmark.latitudeDeg}
-				error={editor.problemAt(`plan.landmarks.${i}.latitudeDeg`)}
 			/>
-			<TextField
+			<PlanText
 				label="Longitude"
 				unit="°"
 				numeric
-				name="plan.landmarks.{i}.longitudeDeg"
+				field="landmarks.{i}.longitudeDeg"
 				bind:value={landmark.longitudeDeg}
-				error={editor.problemAt(`plan.landmarks.${i}.longitudeDeg`)}
 			/>
 			<button
 				type="button"
