@@ -64,6 +64,8 @@ const UNEVEN_DB = 2.6;
 const TAIL_DEGREES = 4;
 /** Readings closer than this are one: unevenness correlates neighbours, so more add little. */
 const MERGE_BEAMWIDTHS = 1 / 8;
+/** More readings than this are merged further. */
+const MOST_MERGED = 320;
 /** The map reaches so many sigmas of the prior each way. */
 const REACH_SIGMAS = 3.6;
 const COARSE_PER_BEAMWIDTH = 2.6;
@@ -122,9 +124,15 @@ function patternOf(guess: PatternGuess, input: LocatorInput): RadialPattern {
 	);
 }
 
-/** Readings in one cell of an eighth of a beam become their mean. */
-function merged(readings: readonly LocatorReading[], beamwidthDeg: number): LocatorReading[] {
-	const size = MERGE_BEAMWIDTHS * beamwidthDeg;
+/**
+ * Readings in one cell of an eighth of a beam become their mean; where that leaves more than the map
+ * can weigh in good time, the cells grow.
+ */
+function merged(
+	readings: readonly LocatorReading[],
+	beamwidthDeg: number,
+	size: number = MERGE_BEAMWIDTHS * beamwidthDeg
+): LocatorReading[] {
 	const cells = new Map<string, LocatorReading & { count: number }>();
 	for (const reading of readings) {
 		const key = `${Math.round(reading.azimuthDeg / size)} ${Math.round(reading.tiltDeg / size)}`;
@@ -136,6 +144,7 @@ function merged(readings: readonly LocatorReading[], beamwidthDeg: number): Loca
 			count: cell.count + 1
 		});
 	}
+	if (cells.size > MOST_MERGED) return merged(readings, beamwidthDeg, 1.4 * size);
 	return [...cells.values()].map(({ azimuthDeg, tiltDeg, levelDbm, count }) => ({
 		azimuthDeg: azimuthDeg / count,
 		tiltDeg: tiltDeg / count,
