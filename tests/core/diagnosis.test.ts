@@ -155,7 +155,7 @@ describe('the question from plan and record', () => {
 			{
 				...situation,
 				ends: {
-					A: { ...situation.ends.A, lastLevelDbm: -60 },
+					A: { ...situation.ends.A, lastLevelDbm: -60, levelIsFresh: true },
 					B: { ...situation.ends.B, implausibleReading: true }
 				}
 			},
@@ -169,6 +169,19 @@ describe('the question from plan and record', () => {
 			implausibleVoltage: 'b'
 		});
 		expect(asked.armDifferenceDb).toBe(0);
+	});
+
+	it('takes no level that was read before a dish moved', () => {
+		const situation = situationOf(input, plan, []);
+		const stale = { ...situation.ends.A, lastLevelDbm: -60, levelIsFresh: false };
+		const asked = diagnosisInputOf(
+			input,
+			plan,
+			{ ...situation, ends: { A: stale, B: situation.ends.B } },
+			[]
+		);
+		expect(asked.measured.aDbm).toBeNull();
+		expect(diagnose(asked).reasons[0]).toContain('A has no reading of the present pointing');
 	});
 });
 

@@ -120,6 +120,43 @@ describe('configurations', () => {
 		expect(dual(20)).toBeGreaterThan(dual(0));
 	});
 
+	it('diversity helps a denser modulation less, by its own smaller margin, and each end by its own dish', () => {
+		const of = (plan: HopPlan, end: 'A' | 'B', modulation: string): number =>
+			plan.availability.directions.find(
+				(d) => d.receivingEnd === end && d.modulation === modulation && d.carrierNumber === 1
+			)!.multipathPercent;
+		const alone = soundPlan(configured('single'));
+		const apart = configured('space-diversity');
+		const both = soundPlan(apart);
+		const gain = (plan: HopPlan, end: 'A' | 'B', modulation: string): number =>
+			of(alone, end, modulation) / of(plan, end, modulation);
+		const [first, last] = [alone.received.A.margins[0]!, alone.received.A.margins.at(-1)!];
+		expect(first.marginDb - last.marginDb).toBeGreaterThan(5);
+		// Origin: P.530-18 equation (39), I grows by 10 dB with 10 dB of margin.
+		expect(gain(both, 'A', first.modulation) / gain(both, 'A', last.modulation)).toBeCloseTo(
+			10 ** ((first.marginDb - last.marginDb) / 10),
+			3
+		);
+		// The other dish of B grows to the size of the first: 42.6 against 39.0 dBi.
+		const larger = { ...apart.ends.B, secondDish: part(catalogue.dishes, 'DP-090-18') };
+		const uneven = soundPlan({ ...apart, ends: { ...apart.ends, B: larger } });
+		expect(gain(uneven, 'B', first.modulation) / gain(both, 'B', first.modulation)).toBeCloseTo(
+			10 ** 0.36,
+			3
+		);
+		expect(gain(uneven, 'A', first.modulation)).toBeCloseTo(gain(both, 'A', first.modulation), 6);
+		// What is told of the hop is what the weaker end gains.
+		expect(uneven.availability.diversity!.factor).toBeCloseTo(gain(uneven, 'A', '256 QAM'), 3);
+	});
+
+	it('are hoisted with every radio they have', () => {
+		const total = (kind: ConfigurationKind): number =>
+			soundPlan(configured(kind)).firstLook.A.hoist.totalKg;
+		const radioKg = part(catalogue.radios, 'RU-18').weightKg;
+		const couplingKg = part(catalogue.couplings, 'DC-18').weightKg;
+		expect(total('four-radios') - total('single')).toBeCloseTo(3 * radioKg + couplingKg, 9);
+	});
+
 	it.each([
 		['coupling-missing', 'hot-standby', { coupling: null }],
 		['coupling-kind', 'hot-standby', { coupling: part(catalogue.couplings, 'OT-18') }],
@@ -354,6 +391,27 @@ describe('two revisions side by side', () => {
 				{ input: structuredClone(before), plan: soundPlan(before) }
 			).changed
 		).toEqual([]);
+	});
+
+	it('miss no change in a long list, nor in a part that kept its code', () => {
+		const trees = (heightM: number): HopPlanInput['path'] => ({
+			...hopInput().path,
+			obstacles: Array.from({ length: 20 }, (_, i) => ({
+				name: `Tree ${i}`,
+				kind: 'trees' as const,
+				distanceKm: 1 + i / 10,
+				lengthM: 5,
+				heightM: i === 7 ? heightM : 4
+			}))
+		});
+		const dish = hopInput().ends.A.dish;
+		const before = hopInput({ path: trees(4) });
+		const after = hopInput({ path: trees(9) }, { A: { dish: { ...dish, diameterM: 0.65 } } });
+		const plan = soundPlan(before);
+		expect(comparePlans({ input: before, plan }, { input: after, plan }).changed).toEqual([
+			{ field: 'path.obstacles', before: '20 values', after: '20 values, other values' },
+			{ field: 'ends.A.dish', before: dish.code, after: `${dish.code}, other values` }
+		]);
 	});
 
 	it('an input stored before a field existed gets the field’s default', () => {

@@ -57,6 +57,7 @@ export interface HopAvailability {
 	achievedPercent: number;
 	requiredPercent: number;
 	holds: boolean;
+	/** Of the operating modulation, at the end that gains less; each direction counts with its own. */
 	diversity: Improvement | null;
 	notModelled: string[];
 }
@@ -87,7 +88,8 @@ export function hopAvailability(
 		multipathPath(input, main, pathKm, main.transmitFrequencyGhz.A),
 		middleLatitudeDeg
 	);
-	const diversity = improvementOf(input, carriers, budgets, pathKm, occurrence);
+	const improvement = (end: End, modulation: string): Improvement | null =>
+		improvementOf(input, carriers, budgets, { pathKm, occurrence, end, modulation });
 	const directions = carriers.flatMap((carrier) =>
 		ENDS.flatMap((end) => {
 			const budget = budgets.get(carrier.number)![end];
@@ -96,7 +98,7 @@ export function hopAvailability(
 					pathKm,
 					occurrencePercent: occurrence(budget.frequencyGhz),
 					share,
-					improvement: diversity?.factor ?? 1
+					improvement: improvement(end, margin.modulation)?.factor ?? 1
 				})
 			);
 		})
@@ -115,7 +117,7 @@ export function hopAvailability(
 		achievedPercent,
 		requiredPercent: input.requiredAvailabilityPercent,
 		holds: achievedPercent >= input.requiredAvailabilityPercent,
-		diversity,
+		diversity: weaker(ENDS.map((end) => improvement(end, input.operatingModulation))),
 		notModelled: notModelled(input, carriers, pathKm, detailed)
 	};
 }
@@ -136,49 +138,49 @@ function multipathPath(
 	};
 }
 
+function weaker(improvements: readonly (Improvement | null)[]): Improvement | null {
+	return improvements.reduce((p, q) => (p && q && q.factor < p.factor ? q : p));
+}
+
+/** What diversity makes of the fades of one modulation at one end: it grows with that margin. */
 function improvementOf(
 	input: HopPlanInput,
 	carriers: readonly Carrier[],
 	budgets: ReadonlyMap<number, Record<End, DirectionBudget>>,
-	pathKm: number,
-	occurrence: (frequencyGhz: number) => number
+	at: { pathKm: number; occurrence: (ghz: number) => number; end: End; modulation: string }
 ): Improvement | null {
 	const [main, second] = carriers;
 	if (!main || !second) return null;
-	const kind = input.configuration.kind;
+	const { pathKm, end } = at;
+	const frequencyGhz = main.transmitFrequencyGhz[farEnd(end)];
 	const marginOf = (number: number): number =>
-		Math.min(
-			...ENDS.map(
-				(end) =>
-					budgets.get(number)![end].margins.find((m) => m.modulation === input.operatingModulation)
-						?.marginDb ?? 0
-			)
+		Math.max(
+			0,
+			budgets.get(number)![end].margins.find((m) => m.modulation === at.modulation)?.marginDb ?? 0
 		);
-	const fadeMarginDb = Math.max(0, marginOf(1));
-	if (kind === 'space-diversity') {
-		const end: End = 'A';
-		const f = main.transmitFrequencyGhz[farEnd(end)];
-		return spaceDiversityImprovement({
-			separationM: Math.abs(second.receiveHeightOffsetM[end]),
-			frequencyGhz: f,
-			pathKm,
-			occurrencePercent: occurrence(f),
-			fadeMarginDb,
-			gainDifferenceDb: Math.abs(
-				requireDishAt(main.receiveDish[end], f).gainDbi -
-					requireDishAt(second.receiveDish[end], f).gainDbi
-			)
-		});
+	switch (input.configuration.kind) {
+		case 'space-diversity':
+			return spaceDiversityImprovement({
+				separationM: Math.abs(second.receiveHeightOffsetM[end]),
+				frequencyGhz,
+				pathKm,
+				occurrencePercent: at.occurrence(frequencyGhz),
+				fadeMarginDb: marginOf(1),
+				gainDifferenceDb: Math.abs(
+					requireDishAt(main.receiveDish[end], frequencyGhz).gainDbi -
+						requireDishAt(second.receiveDish[end], frequencyGhz).gainDbi
+				)
+			});
+		case 'frequency-diversity':
+			return frequencyDiversityImprovement({
+				frequencyGhz,
+				spacingGhz: Math.abs(frequencyGhz - second.transmitFrequencyGhz[farEnd(end)]),
+				pathKm,
+				fadeMarginDb: Math.min(marginOf(1), marginOf(2))
+			});
+		default:
+			return null;
 	}
-	if (kind === 'frequency-diversity') {
-		return frequencyDiversityImprovement({
-			frequencyGhz: main.transmitFrequencyGhz.A,
-			spacingGhz: Math.abs(main.transmitFrequencyGhz.A - second.transmitFrequencyGhz.A),
-			pathKm,
-			fadeMarginDb: Math.max(0, Math.min(fadeMarginDb, marginOf(2)))
-		});
-	}
-	return null;
 }
 
 function directionOf(

@@ -143,7 +143,12 @@ function firstLookAt(
 	const powerDbm = eirpDbm - dish.gainDbi;
 	const exposure = (referenceWM2: number): ExposureDistance =>
 		exposureDistance({ eirpDbm, powerDbm, diameterM: own.dish.diameterM, referenceWM2 });
-	const pieces = [own.dish.weightKg + own.mount.weightKg, own.radio.weightKg];
+	const radios = Array.from({ length: rule.radios }, (_, i) =>
+		i > 0 && input.configuration.kind === 'two-bands' && own.secondRadio
+			? own.secondRadio.weightKg
+			: own.radio.weightKg
+	);
+	const pieces = [own.dish.weightKg + own.mount.weightKg, ...radios];
 	if (own.coupling && rule.couplings.length) pieces.push(own.coupling.weightKg);
 	if (rule.dishes === 2 && own.secondDish)
 		pieces.push(own.secondDish.weightKg + own.mount.weightKg);

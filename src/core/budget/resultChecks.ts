@@ -231,7 +231,7 @@ function pathFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
 			blocked ? 'error' : 'warning',
 			blocked ? 'path-blocked' : 'clearance-short',
 			'path.profile',
-			`${blocked ? 'The path is blocked' : 'The clearance is short'}: ${check.worstRatio.toFixed(2)} F1 at ${where}, wanted ${check.wantedRatio.toFixed(1)} F1 at k = ${check.kFactor.toFixed(2)} (${check.why}). The ray must come up by ${check.missingM.toFixed(1)} m there.`
+			`${blocked ? 'The path is blocked' : 'The clearance is short'}: ${check.worstRatio.toFixed(2)} F1 at ${where}, wanted ${check.wantedRatio.toFixed(1)} F1 at k = ${check.kFactor.toFixed(2)} (${check.why}). The ray must come up by ${check.missingM.toFixed(1)} m.`
 		);
 	}
 }

@@ -603,13 +603,13 @@ function levelReasons({ planned, measured, toleranceDb }: DiagnosisInput): strin
 	];
 	const words = (end: string, db: number | null): string =>
 		db === null
-			? `${end} has not been read`
+			? `${end} has no reading of the present pointing`
 			: `${end} is ${numberText(Math.abs(db), 1)} dB ${db >= 0 ? 'below' : 'above'} the plan`;
 	const reasons = [`${words('A', short[0]!)}, ${words('B', short[1]!)}.`];
 	const [a, b] = short;
 	if (a === null || b === null || a === undefined || b === undefined) {
 		reasons.push(
-			'Read the other end: whether both directions are short alike tells more than anything else.'
+			'Read both ends as they stand: whether both directions are short alike tells more than anything else.'
 		);
 	} else if (Math.max(Math.abs(a), Math.abs(b)) <= toleranceDb) {
 		reasons.push('Both are inside the window.');

@@ -30,7 +30,7 @@ export function diagnosisInputOf(
 	);
 	return {
 		planned: { aDbm: plan.received.A.plannedLevelDbm, bDbm: plan.received.B.plannedLevelDbm },
-		measured: { aDbm: A.lastLevelDbm, bDbm: B.lastLevelDbm },
+		measured: { aDbm: presentLevel(A), bDbm: presentLevel(B) },
 		crossPolar: { aDbm: null, bDbm: null },
 		toleranceDb: input.toleranceDb,
 		floorDbm: { a: plan.received.A.floorDbm, b: plan.received.B.floorDbm },
@@ -44,6 +44,11 @@ export function diagnosisInputOf(
 		maxInputDbm: { a: input.ends.A.radio.maxInputDbm, b: input.ends.B.radio.maxInputDbm },
 		observations
 	};
+}
+
+/** A level read before a dish moved says nothing of the present pointing. */
+function presentLevel({ levelIsFresh, lastLevelDbm }: EndSituation): number | null {
+	return levelIsFresh ? lastLevelDbm : null;
 }
 
 function seenBySweeps(A: EndSituation, B: EndSituation): Observations {

@@ -1,3 +1,4 @@
+import { innerPoints } from './pathClearance';
 import type { ClearanceCheck, ClearanceVerdict } from './clearanceSchool';
 
 export interface HeightPair {
@@ -38,12 +39,10 @@ export function heightCurve(
 function wantedAt(check: ClearanceCheck): { share: number; heightM: number }[] {
 	const { points } = check.clearance;
 	const lengthM = points[points.length - 1]?.distanceM ?? 0;
-	return points
-		.filter((point) => point.distanceM > 0.005 * lengthM && point.distanceM < 0.995 * lengthM)
-		.map((point) => ({
-			share: point.distanceM / lengthM,
-			heightM: point.surfaceAmslM + point.bulgeM + check.wantedRatio * point.fresnelM
-		}));
+	return innerPoints(points).map((point) => ({
+		share: point.distanceM / lengthM,
+		heightM: point.surfaceAmslM + point.bulgeM + check.wantedRatio * point.fresnelM
+	}));
 }
 
 function heightAtB(check: ClearanceCheck, aAmslM: number): number {

@@ -1,5 +1,5 @@
 import { STANDARD_K_FACTOR } from '../geodesy/tilt';
-import { pathClearance, type Obstacle, type PathClearance } from './pathClearance';
+import { innerPoints, pathClearance, type Obstacle, type PathClearance } from './pathClearance';
 import type { TerrainProfile } from './samplePath';
 
 /** Which school judges the clearance of a hop. */
@@ -105,12 +105,10 @@ export function judgeClearance(input: {
 		const clearance = pathClearance({ ...input, kFactor: rule.kFactor });
 		const worstRatio = clearance.worst?.ratio ?? Number.POSITIVE_INFINITY;
 		// The rule is judged where it is short by most metres, which need not be the least ratio.
-		const missingM = clearance.points
-			.slice(1, -1)
-			.reduce(
-				(most, point) => Math.max(most, rule.wantedRatio * point.fresnelM - point.clearanceM),
-				0
-			);
+		const missingM = innerPoints(clearance.points).reduce(
+			(most, point) => Math.max(most, rule.wantedRatio * point.fresnelM - point.clearanceM),
+			0
+		);
 		const holds = worstRatio >= rule.wantedRatio - 1e-9;
 		return { ...rule, clearance, worstRatio, holds, missingM: holds ? 0 : missingM };
 	});

@@ -1,5 +1,5 @@
 import { wavelengthM } from '../units/wavelength';
-import type { ClearancePoint, PathClearance } from './pathClearance';
+import { innerPoints, type ClearancePoint, type PathClearance } from './pathClearance';
 
 /**
  * Loss of a single knife edge, dB: 6.9 + 20·log10(√((ν−0.1)²+1) + ν − 0.1), 0 for ν ≤ −0.78.
@@ -40,7 +40,7 @@ export interface ObstructionLoss {
  * Source: ITU-R P.526-15, §4.1 and §4.5.1 (Bullington part, steps of equations (46) to (52)).
  */
 export function obstructionLoss(clearance: PathClearance, frequencyGhz: number): ObstructionLoss {
-	const inner = clearance.points.slice(1, -1).filter((point) => point.fresnelM > 0);
+	const inner = innerPoints(clearance.points);
 	const reaching = inner.filter((point) => knifeEdgeParameter(point.ratio) > -0.78);
 	if (reaching.length === 0) return { lossDb: 0, edges: 0, method: 'clear' };
 	const edges = countEdges(inner);

@@ -107,14 +107,19 @@ export function pathClearance(input: {
 			};
 		}
 	);
-	const inner = points.filter(
-		(point) => point.distanceM > END_SHARE * lengthM && point.distanceM < (1 - END_SHARE) * lengthM
-	);
-	const worst = inner.reduce<ClearancePoint | null>(
+	const worst = innerPoints(points).reduce<ClearancePoint | null>(
 		(least, point) => (least === null || point.ratio < least.ratio ? point : least),
 		null
 	);
 	return { kFactor, points, worst };
+}
+
+/** The points that judge a path: all but those so near to an end that the mast itself stands there. */
+export function innerPoints(points: readonly ClearancePoint[]): ClearancePoint[] {
+	const lengthM = points[points.length - 1]?.distanceM ?? 0;
+	return points.filter(
+		(point) => point.distanceM > END_SHARE * lengthM && point.distanceM < (1 - END_SHARE) * lengthM
+	);
 }
 
 interface SurfacePoint {

@@ -66,7 +66,7 @@ function leastClearance(plan: HopPlan): number {
 const isPlain = (value: unknown): value is Record<string, unknown> =>
 	typeof value === 'object' && value !== null && !Array.isArray(value) && !(value instanceof Date);
 
-/** Parts are compared by their code, lists by their content in one line. */
+/** Parts and lists are one value each: compared whole, shown by code or in one line. */
 function walk(path: string, before: unknown, after: unknown, changed: ChangedValue[]): void {
 	if (isPlain(before) && isPlain(after)) {
 		const named = (value: Record<string, unknown>): boolean => typeof value.code === 'string';
@@ -77,22 +77,27 @@ function walk(path: string, before: unknown, after: unknown, changed: ChangedVal
 			return;
 		}
 	}
+	if (asStored(before) === asStored(after)) return;
 	const [was, is] = [inWords(before), inWords(after)];
-	if (was !== is) changed.push({ field: path, before: was, after: is });
+	// What reads alike and is not alike is said to be other.
+	changed.push({ field: path, before: was, after: was === is ? `${is}, other values` : is });
+}
+
+/** The value as it is stored, whatever the order of its keys; nothing said is all one. */
+function asStored(value: unknown): string {
+	if (value === null || value === undefined || value === '') return '';
+	return JSON.stringify(value, (_, part: unknown) =>
+		isPlain(part)
+			? Object.fromEntries(Object.entries(part).sort(([p], [q]) => (p < q ? -1 : 1)))
+			: part
+	);
 }
 
 function inWords(value: unknown): string {
 	if (value === null || value === undefined || value === '') return '—';
 	if (value instanceof Date) return value.toISOString().slice(0, 10);
-	if (Array.isArray(value))
-		return value.length > 12
-			? `${value.length} values, sum ${checksum(value)}`
-			: JSON.stringify(value);
+	if (Array.isArray(value) && value.length > 12) return `${value.length} values`;
+	if (Array.isArray(value)) return JSON.stringify(value);
 	if (isPlain(value)) return typeof value.code === 'string' ? value.code : JSON.stringify(value);
 	return String(value);
-}
-
-/** Tells two long lists of numbers apart in a few digits. */
-function checksum(values: readonly unknown[]): string {
-	return values.reduce<number>((sum, v, i) => sum + Number(v) * (1 + (i % 97)), 0).toPrecision(9);
 }

@@ -282,7 +282,7 @@
 						from A{check.clearance.worst?.obstacle ? ` (${check.clearance.worst.obstacle})` : ''}.
 						{#if !check.holds}The ray must come up by <span class="num"
 								>{measure(check.missingM, 'm', 1)}</span
-							> there.{/if}
+							>.{/if}
 					</li>
 				{/each}
 			</ul>
