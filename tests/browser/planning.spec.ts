@@ -128,6 +128,21 @@ test('the map: reached by keyboard, picked, and a raster taken in or refused', a
 	await expect(page.locator('strong', { hasText: 'Distant tile' })).toHaveCount(0);
 });
 
+test('a landmark is picked on the map even where the hop itself is drawn', async ({ browser }) => {
+	const { page } = await person(browser, 'planner');
+	await planOf(page, PLAN, 'Pointing');
+	const before = await page.getByLabel('Latitude').count();
+	await page.getByText('Pick one on the map').click();
+	const map = page.getByTestId('map');
+	await expect(map).toHaveAttribute('data-ready', 'true', { timeout: 20_000 });
+	await map.scrollIntoViewIfNeeded();
+	await page.waitForTimeout(1500);
+	// The view is fitted to both ends, so its middle lies on the line of the hop.
+	await map.click();
+	await expect(page.getByLabel('Latitude')).toHaveCount(before + 1);
+	await expect(page).toHaveURL(/prepare/);
+});
+
 test('a file of sites is looked at first; its bad row is named; the good ones come in on request', async ({
 	browser
 }) => {

@@ -80,6 +80,9 @@ describe('the span at the top of a hop', () => {
 			92
 		);
 		expect(numbers(flat.earth)).not.toEqual(numbers(spanShape(input, plan, 'A', 980, 92).earth));
-		expect(heightsOf('A').length).toBe(heightsOf('B').length);
+		// Without the corners of the closed path, and to the step between two points of the profile.
+		const [a, b] = [heightsOf('A').slice(2, -2), heightsOf('B').slice(2, -2).reverse()];
+		const mirrored = a.filter((y, i) => Math.abs(y - b[i]!) < 1).length;
+		expect(mirrored / a.length).toBeGreaterThan(0.9);
 	});
 });

@@ -10,7 +10,7 @@ import { makeLevelCurve, type LevelCurveDirection } from '../radio/levelCurve';
 import { checkOverload, type OverloadVerdict } from '../radio/overload';
 import { receiverFloorDbm } from '../radio/receiverFloor';
 import type { Carrier } from './configuration';
-import type { HopPlanInput } from './planInput';
+import { antennaAmslM, type HopPlanInput } from './planInput';
 
 export interface ModulationMargin {
 	modulation: string;
@@ -165,9 +165,7 @@ export function antennaHeights(
 	end: End
 ): { A: number; B: number } {
 	const at = (of: End): number =>
-		input.ends[of].groundAmslM +
-		input.ends[of].antennaHeightAglM +
-		(of === end ? carrier.receiveHeightOffsetM[of] : 0);
+		antennaAmslM(input.ends[of]) + (of === end ? carrier.receiveHeightOffsetM[of] : 0);
 	return { A: at('A'), B: at('B') };
 }
 

@@ -9,7 +9,7 @@ import { hopAvailability } from './availability';
 import { carriersOf, CONFIGURATION_RULES } from './configuration';
 import { directionBudget, requireDishAt, type DirectionBudget } from './directionBudget';
 import { findInputProblems, isFatal } from './planChecks';
-import type { HopPlanInput } from './planInput';
+import { antennaAmslM, type HopPlanInput } from './planInput';
 import type {
 	ClearanceSummary,
 	EndElectrical,
@@ -90,12 +90,10 @@ export function clearanceOf(input: HopPlanInput, pathKm: number): ClearanceVerdi
 	const { profile, obstacles, school, obstruction } = input.path;
 	if (!profile) return undefined;
 	const lowest = Math.min(input.ends.A.transmitFrequencyGhz, input.ends.B.transmitFrequencyGhz);
-	const antenna = (end: End): number =>
-		input.ends[end].groundAmslM + input.ends[end].antennaHeightAglM;
 	return judgeClearance({
 		profile,
 		obstacles,
-		antennaAmslM: { A: antenna('A'), B: antenna('B') },
+		antennaAmslM: perEnd((end) => antennaAmslM(input.ends[end])),
 		// The lower frequency has the larger Fresnel zone.
 		frequencyGhz: lowest,
 		rules: clearanceRules({

@@ -89,6 +89,11 @@ export interface EndPlanInput {
 	conditions: SiteConditions;
 }
 
+/** Antenna centre above mean sea level, m. */
+export function antennaAmslM(end: Pick<EndPlanInput, 'groundAmslM' | 'antennaHeightAglM'>): number {
+	return end.groundAmslM + end.antennaHeightAglM;
+}
+
 export interface HopPlanInput {
 	hopName: string;
 	ends: PerEnd<EndPlanInput>;

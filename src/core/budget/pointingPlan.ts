@@ -5,7 +5,7 @@ import { inverseGeodesic, type GeodesicLine, type GeoPoint } from '../geodesy/ge
 import { antennaTiltDeg } from '../geodesy/tilt';
 import { adjusterTurns } from '../sweep/adjusterScale';
 import { bearingDifferenceDeg, degToRad, radToDeg, wrapBearingDeg } from '../units/angle';
-import type { HopPlanInput } from './planInput';
+import { antennaAmslM, type HopPlanInput } from './planInput';
 
 /** A thing in the landscape that lies near the line to the far end. */
 export interface LandmarkNearLine {
@@ -71,8 +71,8 @@ export function pointingOf(
 ): Pointing {
 	const own = input.ends[end];
 	const far = input.ends[farEnd(end)];
-	const antennaM = own.groundAmslM + own.antennaHeightAglM;
-	const farM = far.groundAmslM + far.antennaHeightAglM;
+	const antennaM = antennaAmslM(own);
+	const farM = antennaAmslM(far);
 	const azimuthTrueDeg = end === 'A' ? line.azimuthAtFirstDeg : line.azimuthAtSecondDeg;
 	const declination = magneticDeclination(own.position, antennaM, input.workDate);
 	const meridian = own.conditions.gridCentralMeridianDeg;

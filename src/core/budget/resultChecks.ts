@@ -4,7 +4,7 @@ import { levelText } from '../units/text';
 import { swayVariationDb } from '../firstlook/wind';
 import type { PlanFinding } from './finding';
 import type { HopPlan } from './planTypes';
-import type { HopPlanInput } from './planInput';
+import { antennaAmslM, type HopPlanInput } from './planInput';
 
 /** A profile taken between positions further off than this is another path's, m. */
 const STALE_PROFILE_M = 5;
@@ -207,12 +207,12 @@ function pathFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
 	];
 	for (const [end, ground] of ends) {
 		const own = input.ends[end];
-		if (own.groundAmslM + own.antennaHeightAglM < ground) {
+		if (antennaAmslM(own) < ground) {
 			found(
 				'error',
 				'antenna-below-ground',
 				`ends.${end}.antennaHeightAglM`,
-				`The antenna at ${end} (${(own.groundAmslM + own.antennaHeightAglM).toFixed(0)} m) stands below the ground of the profile (${ground.toFixed(0)} m).`
+				`The antenna at ${end} (${antennaAmslM(own).toFixed(0)} m) stands below the ground of the profile (${ground.toFixed(0)} m).`
 			);
 		} else if (Math.abs(ground - own.groundAmslM) > GROUND_DIFFERENCE_M) {
 			found(

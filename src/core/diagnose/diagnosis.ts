@@ -213,7 +213,7 @@ function likelihoods(o: Observations): [string, Likelihood][] {
 	}
 	if (o.implausibleVoltage) {
 		add(
-			`${o.implausibleVoltage.toUpperCase()}'s meter shows volts that its port cannot give`,
+			`${o.implausibleVoltage.toUpperCase()}’s meter shows volts that its port cannot give`,
 			(cause) =>
 				is(cause, 'pick-up') ? 0.93 : is(cause, `wrong-curve-${o.implausibleVoltage!}`) ? 0.2 : 0.01
 		);
@@ -267,7 +267,7 @@ function likelihoods(o: Observations): [string, Likelihood][] {
 		);
 		boolean(
 			o.meterAgrees?.[end],
-			[`${END}'s meter agrees with its radio`, `${END}'s meter disagrees with its radio`],
+			[`${END}’s meter agrees with its radio`, `${END}’s meter disagrees with its radio`],
 			(cause) => (is(cause, `wrong-curve-${end}`) ? 0.04 : is(cause, 'pick-up') ? 0.4 : 0.97)
 		);
 	}

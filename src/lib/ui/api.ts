@@ -22,6 +22,14 @@ export class Unreachable extends Error {
 	}
 }
 
+/** What went wrong, in words for the user: what each field has, or else what the whole has. */
+export function troubleOf(error: unknown): string {
+	if (error instanceof ApiRefusal && error.fields.length) {
+		return error.fields.map((field) => field.message).join(' ');
+	}
+	return error instanceof Error ? error.message : 'It did not work.';
+}
+
 /** Calls the application's own API with JSON. */
 export function callApi<T>(
 	method: 'GET' | 'POST' | 'PUT' | 'DELETE',

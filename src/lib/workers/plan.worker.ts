@@ -3,13 +3,8 @@ import { computeLivePlan, type PlanQuestion } from '$lib/ui/plan/compute';
 
 let parts: Catalogue | undefined;
 
-self.onmessage = (
-	event: MessageEvent<{ parts: Catalogue } | { id: number; question: PlanQuestion }>
-) => {
-	if ('parts' in event.data) {
-		parts = event.data.parts;
-		return;
-	}
-	const { id, question } = event.data;
-	self.postMessage({ id, live: computeLivePlan(question, parts!) });
+/** The catalogue comes first, then questions. */
+self.onmessage = ({ data }: MessageEvent<{ parts: Catalogue } | PlanQuestion>) => {
+	if ('parts' in data) parts = data.parts;
+	else self.postMessage(computeLivePlan(data, parts!));
 };

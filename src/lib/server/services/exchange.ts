@@ -293,6 +293,8 @@ function readGeoJson(subject: Subject, text: string): Candidate[] {
 }
 
 interface CheckedRow extends ImportRow {
+	/** A site of this name stands there: only a mistake where sites are what is imported. */
+	known: boolean;
 	input: SiteInput | (Omit<OpenHop, 'plan'> & { plan: PlanDraftValues }) | undefined;
 }
 
@@ -309,6 +311,7 @@ async function checkAll(candidates: readonly Candidate[]): Promise<CheckedRow[]>
 		const name = typeof candidate.value.name === 'string' ? candidate.value.name.trim() : '';
 		const problems: RowProblem[] = candidate.problem ? [candidate.problem] : [];
 		let input: CheckedRow['input'];
+		let there = false;
 		if (!candidate.problem) {
 			try {
 				input =
@@ -321,7 +324,8 @@ async function checkAll(candidates: readonly Candidate[]): Promise<CheckedRow[]>
 		if (input && candidate.subject === 'sites') {
 			const site = input as SiteInput;
 			const key = `${site.latitudeDeg.toFixed(6)} ${site.longitudeDeg.toFixed(6)}`;
-			if (known.has(site.name.toLowerCase()))
+			there = known.has(site.name.toLowerCase());
+			if (there)
 				problems.push({ column: 'name', message: `There is a site named ${site.name} already.` });
 			else if (places.has(key))
 				problems.push({
@@ -347,16 +351,18 @@ async function checkAll(candidates: readonly Candidate[]): Promise<CheckedRow[]>
 				problems.push({ column: 'site_b', message: 'Both ends are the same site.' });
 			if (problems.length === 0) hopNames.add(hop.name.toLowerCase());
 		}
-		rows.push({ line: candidate.line, subject: candidate.subject, name, problems, input });
+		rows.push({
+			line: candidate.line,
+			subject: candidate.subject,
+			name,
+			problems,
+			input,
+			known: there
+		});
 	}
 	// A hop file may bring sites that are there already: that is no mistake of the file.
 	const hopsToo = candidates.some((candidate) => candidate.subject === 'hops');
-	return hopsToo
-		? rows.filter(
-				(row) =>
-					!(row.subject === 'sites' && row.problems.some((p) => p.message.endsWith('already.')))
-			)
-		: rows;
+	return hopsToo ? rows.filter((row) => !row.known) : rows;
 }
 
 function problemOf(subject: Subject, { field, message }: FieldError): RowProblem {

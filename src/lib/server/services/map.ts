@@ -2,7 +2,6 @@ import { QueryTypes } from 'sequelize';
 import { requireMay, type Actor } from '../auth/actor';
 import { db } from '../db/connection';
 import { visibleTo } from './hops';
-import { listRasters, type Raster } from './terrain';
 
 export interface MapView {
 	west: number;
@@ -34,7 +33,6 @@ export interface MapContent {
 	/** How many hops have an end in the view; null where there are too many to count at once. */
 	hopCount: number | null;
 	siteCount: number;
-	rasters: Raster[];
 }
 
 /** More than this are drawn as groups. */
@@ -54,18 +52,11 @@ export async function mapContent(actor: Actor, view: MapView): Promise<MapConten
 		{ replacements: box, type: QueryTypes.SELECT }
 	);
 	const siteCount = Number(total?.count ?? 0);
-	const [hopRows, rasters] = await Promise.all([
-		siteCount > MOST_SITES_WITH_HOPS ? null : hopsIn(actor, view),
-		listRasters(actor)
-	]);
+	const hopRows = siteCount > MOST_SITES_WITH_HOPS ? null : await hopsIn(actor, view);
 	const content = {
 		hops: !hopRows || hopRows.length > MOST_HOPS ? [] : hopRows,
 		hopCount: hopRows && hopRows.length <= MOST_HOPS ? hopRows.length : null,
-		siteCount,
-		rasters: rasters.filter(
-			(r) =>
-				r.west <= view.east && r.east >= view.west && r.south <= view.north && r.north >= view.south
-		)
+		siteCount
 	};
 	if (siteCount <= MOST_SITES) {
 		const rows = await db().query<MapSite>(

@@ -1,5 +1,5 @@
 import { QueryTypes } from 'sequelize';
-import { ENDS, type End } from '$core/ends';
+import { ENDS, farEnd, type End } from '$core/ends';
 import type { NeighbourCarrier } from '$core/frequency/siteConflicts';
 import { inverseGeodesic } from '$core/geodesy/geodesic';
 import type { PlanDraftValues } from '../../plan/resolve';
@@ -81,7 +81,7 @@ function carrierAt(actor: Actor, row: HopAtSite, theirs: End, at: End): Neighbou
 		hopName: row.member || actor.role === 'administrator' ? row.name : 'another hop',
 		at,
 		transmitGhz: plan.ends[theirs].transmitFrequencyGhz,
-		receiveGhz: plan.ends[theirs === 'A' ? 'B' : 'A'].transmitFrequencyGhz,
+		receiveGhz: plan.ends[farEnd(theirs)].transmitFrequencyGhz,
 		channelWidthMhz: plan.channelWidthMhz,
 		polarization: plan.polarization,
 		azimuthTrueDeg: theirs === 'A' ? line.azimuthAtFirstDeg : line.azimuthAtSecondDeg

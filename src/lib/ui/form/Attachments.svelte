@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { callApi, uploadFile } from '../api';
+	import { callApi, troubleOf, uploadFile } from '../api';
 	import { moment } from '../format';
 	import Notice from './Notice.svelte';
 	import { pickedFile } from './pickedFile';
@@ -41,7 +41,7 @@
 			const added = await uploadFile<Attachment>(`/sites/${siteId}/attachments?${query}`, file);
 			list = [added, ...list];
 		} catch (error) {
-			problem = error instanceof Error ? error.message : 'It did not work.';
+			problem = troubleOf(error);
 		} finally {
 			busy = false;
 		}
@@ -53,7 +53,7 @@
 			await callApi('DELETE', `/sites/${siteId}/attachments/${attachment.id}`);
 			list = list.filter((other) => other.id !== attachment.id);
 		} catch (error) {
-			problem = error instanceof Error ? error.message : 'It did not work.';
+			problem = troubleOf(error);
 		}
 	}
 </script>

@@ -1,7 +1,7 @@
 import type { HopPlan } from '$core/budget/hopPlan';
 import type { HopPlanInput } from '$core/budget/planInput';
-import type { End } from '$core/ends';
-import { EARTH_RADIUS_M } from '$core/units/constants';
+import { farEnd, type End } from '$core/ends';
+import { earthBulgeM, fresnelRadiusM } from '$core/path/pathClearance';
 
 export interface SpanShape {
 	/** The sea or plain between the ends with its bulge, closed below, as an SVG path. */
@@ -12,7 +12,6 @@ export interface SpanShape {
 }
 
 const STEPS = 160;
-const FRESNEL_M = 17.32;
 
 /** The ground of the plan's profile, turned so that the own end is left. */
 function profileFrom(
@@ -43,15 +42,14 @@ export function spanShape(
 	width: number,
 	height: number
 ): SpanShape {
-	const far: End = own === 'A' ? 'B' : 'A';
+	const far = farEnd(own);
 	const d = plan.pathKm * 1000;
 	const frequencyGhz = plan.received[own].frequencyGhz;
-	const bulge = (x: number): number => (x * (d - x)) / (2 * input.kFactor * EARTH_RADIUS_M);
+	const bulge = (x: number): number => earthBulgeM(x, d - x, input.kFactor);
 	const antenna = [plan.pointing[own].antennaHeightAmslM, plan.pointing[far].antennaHeightAmslM];
 	const ground = [input.ends[own].groundAmslM, input.ends[far].groundAmslM];
 	const ray = (x: number): number => antenna[0]! + ((antenna[1]! - antenna[0]!) * x) / d;
-	const radius = (x: number): number =>
-		FRESNEL_M * Math.sqrt(((x / 1000) * ((d - x) / 1000)) / (frequencyGhz * plan.pathKm));
+	const radius = (x: number): number => fresnelRadiusM(x, d - x, frequencyGhz);
 	const profile = profileFrom(input, own);
 	const base = Math.min(0, ...ground, ...(profile?.heights ?? []));
 	const top = Math.max(...antenna, ray(d / 2) + radius(d / 2));

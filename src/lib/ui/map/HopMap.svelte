@@ -3,6 +3,7 @@
 	import type { GeoJSONSource, Map as LibreMap, Marker } from 'maplibre-gl';
 	import { untrack } from 'svelte';
 	import { callApi } from '../api';
+	import { units } from '../units.svelte';
 	import type { MapContent, RasterPlace } from './content';
 
 	interface Props {
@@ -11,10 +12,11 @@
 		focus: { latitudeDeg: number; longitudeDeg: number } | undefined;
 		oncontent: (content: MapContent) => void;
 		onpick: (place: { latitudeDeg: number; longitudeDeg: number }) => void;
-		hrefOfHop: (id: string) => string;
+		/** What a click on a hop does; without it every click picks a place. */
+		onhop?: (id: string) => void;
 	}
 
-	let { extent, rasters, focus, oncontent, onpick, hrefOfHop }: Props = $props();
+	let { extent, rasters, focus, oncontent, onpick, onhop }: Props = $props();
 	let box: HTMLDivElement | undefined = $state();
 	let map: LibreMap | undefined = $state.raw();
 	let labels: Marker[] = [];
@@ -174,7 +176,10 @@
 				});
 				made = own;
 				own.addControl(new libre.NavigationControl({ showCompass: false }), 'top-right');
-				own.addControl(new libre.ScaleControl({ unit: 'metric' }), 'bottom-left');
+				own.addControl(
+					new libre.ScaleControl({ unit: untrack(() => units.system) }),
+					'bottom-left'
+				);
 				own.touchZoomRotate.disableRotation();
 				own.getCanvas().setAttribute('aria-label', 'Map; arrow keys move it, plus and minus zoom');
 				own.on('load', () => {
@@ -190,7 +195,7 @@
 						],
 						{ layers: ['hops'] }
 					)[0];
-					if (hop) location.href = hrefOfHop(String(hop.properties.id));
+					if (hop && onhop) onhop(String(hop.properties.id));
 					else onpick({ latitudeDeg: event.lngLat.lat, longitudeDeg: event.lngLat.wrap().lng });
 				});
 			},
@@ -225,7 +230,9 @@
 		{#if failed}<span class="trouble"
 				>▲ The map cannot be shown or loaded just now; the lists beside it stay usable.</span
 			>
-		{:else}Solid lines are accepted hops. Click a hop to open it, the ground to pick a place.{/if}
+		{:else}Solid lines are accepted hops. {onhop
+				? 'Click a hop to open it, the ground to pick a place.'
+				: 'Click to pick a place.'}{/if}
 	</p>
 </div>
 

@@ -1,5 +1,4 @@
 <script lang="ts">
-	import { resolve } from '$app/paths';
 	import type { End } from '$core/ends';
 	import { callApi } from '../api';
 	import type { RasterPlace } from '../map/content';
@@ -28,12 +27,5 @@
 {#await rasters}
 	<p class="text-quiet">Loading the map …</p>
 {:then list}
-	<HopMap
-		{extent}
-		rasters={list}
-		focus={undefined}
-		oncontent={() => undefined}
-		{onpick}
-		hrefOfHop={(hopId) => resolve('/hops/[hopId]', { hopId })}
-	/>
+	<HopMap {extent} rasters={list} focus={undefined} oncontent={() => undefined} {onpick} />
 {/await}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import {
+		isCoPolar,
 		patternFigures,
 		readMeasuredPattern,
 		writeMeasuredPattern
@@ -8,6 +9,7 @@
 	import type { End } from '$core/ends';
 	import { fixed } from '../format';
 	import Notice from '../form/Notice.svelte';
+	import { pickedFile } from '../form/pickedFile';
 	import { patternOf } from './planForm';
 
 	interface Props {
@@ -22,6 +24,7 @@
 	let problem: string | undefined = $state();
 	const pattern = $derived(patternOf(patternJson));
 	const figures = $derived(pattern ? patternFigures(pattern, polarization) : undefined);
+	const MOST_BYTES = 2_000_000;
 	const WIDTH = 320;
 	const HEIGHT = 150;
 	const reachDeg = $derived(5 * (figures?.beamwidthDeg ?? modelBeamwidthDeg ?? 1));
@@ -32,7 +35,7 @@
 		return pattern.cuts
 			.filter((cut) => cut.plane === 'azimuth')
 			.map((cut) => ({
-				co: cut.polarization === 'HH' || cut.polarization === 'VV',
+				co: isCoPolar(cut),
 				name: cut.polarization,
 				path: cut.anglesDeg
 					.map((deg, i) => [deg, cut.relativeDb[i]!] as const)
@@ -53,16 +56,11 @@
 	);
 
 	async function read(event: Event): Promise<void> {
-		const input = event.currentTarget as HTMLInputElement;
-		const file = input.files?.[0];
-		input.value = '';
-		if (!file) return;
-		problem = undefined;
-		if (file.size > 2_000_000) {
-			problem = 'The file is larger than 2 MB; a pattern is not.';
-			return;
-		}
-		const result = readMeasuredPattern(await file.text());
+		const picked = pickedFile(event, MOST_BYTES);
+		if (!picked) return;
+		problem = 'problem' in picked ? picked.problem : undefined;
+		if ('problem' in picked) return;
+		const result = readMeasuredPattern(await picked.file.text());
 		if (result.kind === 'problem') problem = `Line ${result.line}: ${result.message}`;
 		else if (!patternFigures(result.pattern, polarization)) {
 			problem = 'The file has no co-polar cut over a main lobe.';

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { End } from '$core/ends';
+	import { ENDS, type End } from '$core/ends';
 	import type { ClearanceVerdict } from '$core/path/clearanceSchool';
 	import { fixed } from '../format';
 	import { measure, toShown, unitOf } from '../units.svelte';
@@ -182,7 +182,7 @@
 				>{check.holds ? '' : '▲ '}{worstRatio} F1{worst.obstacle ? `, ${worst.obstacle}` : ''}</text
 			>
 		{/if}
-		{#each ['A', 'B'] as const as end (end)}
+		{#each ENDS as end (end)}
 			{@const x = end === 'A' ? drawn.x(0) : drawn.x(drawn.lengthM)}
 			{@const y = drawn.y(groundAmslM[end] + heightsAglM[end])}
 			<line

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import type { RevisionComparison } from '$core/review/comparePlans';
-	import { callApi } from '../api';
+	import { callApi, troubleOf } from '../api';
 	import Notice from '../form/Notice.svelte';
 	import { fixed, moment } from '../format';
 
@@ -24,7 +24,7 @@
 				`/hops/${hopId}/revisions/comparison?from=${from}&to=${to}`
 			);
 		} catch (error) {
-			problem = error instanceof Error ? error.message : 'It did not work.';
+			problem = troubleOf(error);
 		}
 	}
 </script>

@@ -3,6 +3,7 @@
 	import { ENDS, type End } from '$core/ends';
 	import { findDishAt } from '$core/antenna/dishAt';
 	import { fixed } from '../format';
+	import { measure } from '../units.svelte';
 	import type { LivePlan } from './compute';
 	import { usePlanEditor } from './editor.svelte';
 	import { draftValuesOf } from './planForm';
@@ -46,6 +47,8 @@
 			polarization !== editor.draft.values.polarization
 	);
 
+	const higher = (aglM: number): number => Number(Math.max(0.5, aglM + heightM).toFixed(2));
+
 	$effect(() => {
 		const draft = draftValuesOf($state.snapshot(editor.draft.values));
 		const { A, B } = editor.sites;
@@ -55,7 +58,7 @@
 			const own = draft.ends[end];
 			own.transmitPowerDbm += powerDb;
 			own.alignmentPowerDbm += powerDb;
-			own.antennaHeightAglM = Math.max(0.5, own.antennaHeightAglM + heightM);
+			own.antennaHeightAglM = higher(own.antennaHeightAglM);
 			if (dish && dishIndex !== presentDish) own.dishCode = dish.code;
 		}
 		draft.operatingModulation = modulation;
@@ -80,7 +83,7 @@
 				String(Number((Number(text) + more).toFixed(2)));
 			own.transmitPowerDbm = add(own.transmitPowerDbm, powerDb);
 			own.alignmentPowerDbm = add(own.alignmentPowerDbm, powerDb);
-			own.antennaHeightAglM = add(own.antennaHeightAglM, heightM);
+			own.antennaHeightAglM = String(higher(Number(own.antennaHeightAglM)));
 			if (dish && dishIndex !== presentDish) own.dishCode = dish.code;
 		}
 		values.operatingModulation = modulation;
@@ -113,7 +116,11 @@
 			/>
 		</label>
 		<label class="flex flex-col gap-1 text-sm">
-			<span>Height of both <strong class="num">{fixed(heightM, 0, true)} m</strong></span>
+			<span
+				>Height of both <strong class="num"
+					>{heightM > 0 ? '+' : ''}{measure(heightM, 'm', 0)}</strong
+				></span
+			>
 			<input
 				type="range"
 				class="h-11 accent-(--ink)"
@@ -124,7 +131,9 @@
 			/>
 		</label>
 		<label class="flex flex-col gap-1 text-sm">
-			<span>Dishes <strong class="num">{dishes[dishIndex]?.diameterM ?? '—'} m</strong></span>
+			<span
+				>Dishes <strong class="num">{measure(dishes[dishIndex]?.diameterM, 'm', 1)}</strong></span
+			>
 			<input
 				type="range"
 				class="h-11 accent-(--ink)"

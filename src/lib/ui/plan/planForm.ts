@@ -187,19 +187,23 @@ export function hopFormOf(hop: SavedHop): HopForm {
 	};
 }
 
-/** The profile of a form; undefined where the kept text is none. */
-export function profileOf(profileJson: string): TerrainProfile | null {
-	if (!profileJson) return null;
+/** What a field keeps as JSON; null where it is empty, or a kept draft was damaged. */
+function keptJson<T>(text: string): T | null {
 	try {
-		return JSON.parse(profileJson) as TerrainProfile;
+		return text ? (JSON.parse(text) as T) : null;
 	} catch {
 		return null;
 	}
 }
 
+/** The profile of a form. */
+export function profileOf(profileJson: string): TerrainProfile | null {
+	return keptJson<TerrainProfile>(profileJson);
+}
+
 /** The measured pattern of a form. */
 export function patternOf(patternJson: string): MeasuredPattern | null {
-	return patternJson ? (JSON.parse(patternJson) as MeasuredPattern) : null;
+	return keptJson<MeasuredPattern>(patternJson);
 }
 
 const nullIfEmpty = (value: string): string | null => (value.trim() === '' ? null : value);

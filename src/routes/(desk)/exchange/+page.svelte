@@ -1,6 +1,7 @@
 <script lang="ts">
-	import { callApi } from '$lib/ui/api';
+	import { callApi, troubleOf } from '$lib/ui/api';
 	import Notice from '$lib/ui/form/Notice.svelte';
+	import { pickedFile } from '$lib/ui/form/pickedFile';
 	import SelectField from '$lib/ui/form/SelectField.svelte';
 
 	interface Row {
@@ -23,35 +24,33 @@
 		{ value: 'gpx', label: 'GPX' },
 		{ value: 'json', label: 'JSON' }
 	] as const;
+	const MOST_BYTES = 3_900_000;
 	let subject = $state('sites');
 	let format = $state('csv');
 	let text: string | undefined = $state.raw();
 	let fileName = $state('');
 	let answer: Answer | undefined = $state.raw();
-	let problems: string[] = $state([]);
+	let problem: string | undefined = $state();
 	let busy = $state(false);
 	let done: string | undefined = $state();
 
 	function reset(): void {
 		text = undefined;
 		answer = undefined;
-		problems = [];
+		problem = undefined;
 		done = undefined;
 	}
 
 	async function pick(event: Event): Promise<void> {
-		const input = event.currentTarget as HTMLInputElement;
-		const file = input.files?.[0];
-		input.value = '';
-		if (!file) return;
+		const picked = pickedFile(event, MOST_BYTES);
+		if (!picked) return;
 		reset();
-		fileName = file.name;
-		if (file.size > 3_900_000) {
-			problems = [
-				`${file.name} has ${Math.round(file.size / 1e6)} MB; at most 3.9 MB are taken at once. Split it.`
-			];
+		if ('problem' in picked) {
+			problem = `${picked.problem} Split it.`;
 			return;
 		}
+		const { file } = picked;
+		fileName = file.name;
 		const ending = file.name.split('.').at(-1)?.toLowerCase();
 		if (FORMATS.some((known) => known.value === ending)) format = ending!;
 		text = await file.text();
@@ -61,7 +60,7 @@
 	async function send(commit: boolean, takeGood: boolean): Promise<void> {
 		if (text === undefined) return;
 		busy = true;
-		problems = [];
+		problem = undefined;
 		try {
 			answer = await callApi<Answer>('POST', '/import', {
 				subject,
@@ -75,10 +74,7 @@
 				text = undefined;
 			}
 		} catch (error) {
-			const fields = (error as { fields?: { message: string }[] }).fields ?? [];
-			problems = fields.length
-				? fields.map((field) => field.message)
-				: [error instanceof Error ? error.message : 'It did not work.'];
+			problem = troubleOf(error);
 			answer = undefined;
 		} finally {
 			busy = false;
@@ -138,15 +134,7 @@
 					onchange={pick}
 				/>
 			</label>
-			{#if problems.length}
-				<div class="mt-4">
-					<Notice kind="trouble">
-						<ul>
-							{#each problems as problem, i (i)}<li>{problem}</li>{/each}
-						</ul>
-					</Notice>
-				</div>
-			{/if}
+			{#if problem}<div class="mt-4"><Notice kind="trouble">{problem}</Notice></div>{/if}
 			{#if done}<div class="mt-4"><Notice>{done}</Notice></div>{/if}
 			{#if answer && !done}
 				<div class="mt-4 flex flex-wrap items-center gap-3" data-testid="import-look">
@@ -178,9 +166,9 @@
 							>
 							<strong>{row.name || '—'}</strong>
 							{#if row.problems.length === 0}<span class="text-quiet">good</span>{/if}
-							{#each row.problems as problem, i (i)}
+							{#each row.problems as wrong, i (i)}
 								<span class="trouble block text-sm"
-									>▲ {problem.column ? `${problem.column}: ` : ''}{problem.message}</span
+									>▲ {wrong.column ? `${wrong.column}: ` : ''}{wrong.message}</span
 								>
 							{/each}
 						</li>

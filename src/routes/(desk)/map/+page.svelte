@@ -1,7 +1,7 @@
 <script lang="ts">
-	import { invalidateAll } from '$app/navigation';
+	import { goto, invalidateAll } from '$app/navigation';
 	import { resolve } from '$app/paths';
-	import { callApi, uploadFile } from '$lib/ui/api';
+	import { callApi, troubleOf, uploadFile } from '$lib/ui/api';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { pickedFile } from '$lib/ui/form/pickedFile';
 	import TextField from '$lib/ui/form/TextField.svelte';
@@ -33,9 +33,7 @@
 			name = '';
 			await invalidateAll();
 		} catch (error) {
-			problem = error instanceof Error ? error.message : 'It did not work.';
-			const fields = (error as { fields?: { message: string }[] }).fields;
-			if (fields?.length) problem = fields.map((field) => field.message).join(' ');
+			problem = troubleOf(error);
 		} finally {
 			busy = false;
 		}
@@ -47,7 +45,7 @@
 			await callApi('DELETE', `/terrain/${id}`);
 			await invalidateAll();
 		} catch (error) {
-			problem = error instanceof Error ? error.message : 'It did not work.';
+			problem = troubleOf(error);
 		}
 	}
 	const hopHref = (id: string): string => resolve('/hops/[hopId]', { hopId: id });
@@ -63,7 +61,7 @@
 		{focus}
 		oncontent={(shown) => (content = shown)}
 		onpick={(place) => (picked = place)}
-		hrefOfHop={hopHref}
+		onhop={(hopId) => void goto(resolve('/hops/[hopId]', { hopId }))}
 	/>
 	<div class="flex max-h-[78dvh] min-h-0 flex-col gap-5 overflow-y-auto">
 		{#if picked}

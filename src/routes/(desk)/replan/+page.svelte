@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
 	import { onDestroy } from 'svelte';
-	import { callApi } from '$lib/ui/api';
+	import { callApi, troubleOf } from '$lib/ui/api';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { fixed } from '$lib/ui/format';
 
@@ -47,7 +47,7 @@
 				timer = setTimeout(() => void guarded(() => callApi<Replan>('GET', `/replans/${id}`)), 400);
 			}
 		} catch (error) {
-			problem = error instanceof Error ? error.message : 'It did not work.';
+			problem = troubleOf(error);
 		}
 	}
 	const start = (): Promise<void> =>

@@ -88,7 +88,7 @@ export const terrainEndpoints = [
 		method: 'GET',
 		path: '/map',
 		tag: 'Planning',
-		summary: 'Sites, hops and rasters in a view; many sites come as groups',
+		summary: 'Sites and hops in a view; many sites come as groups',
 		access: 'signed-in',
 		query: viewSchema,
 		handle: ({ actor, query }) => mapContent(actor, query)

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { ENDS } from '$core/ends';
+	import { ENDS, farEnd } from '$core/ends';
 	import { fixed } from '../../format';
 	import Notice from '../../form/Notice.svelte';
 	import { measure } from '../../units.svelte';
@@ -54,9 +54,7 @@
 		{#each ENDS as end (end)}
 			{@const look = editor.plan.firstLook[end]}
 			{@const own = editor.input.ends[end]}
-			{@const sent = Math.max(
-				...editor.plan.carriers.map((c) => c.received[end === 'A' ? 'B' : 'A'].eirpDbm)
-			)}
+			{@const sent = Math.max(...editor.plan.carriers.map((c) => c.received[farEnd(end)].eirpDbm))}
 			<section
 				class="end-{end} border-t-4 pt-3"
 				style:border-color="var(--end)"

@@ -8,9 +8,10 @@
 	import { requiredHeightAtA, requiredHeightAtB } from '$core/path/antennaHeights';
 	import { obstructionLoss, quickDiffractionLossDb } from '$core/path/obstructionLoss';
 	import type { SampledProfile } from '$core/path/samplePath';
-	import { callApi } from '../../api';
+	import { callApi, troubleOf } from '../../api';
 	import { fixed } from '../../format';
 	import Notice from '../../form/Notice.svelte';
+	import { pickedFile } from '../../form/pickedFile';
 	import SelectField from '../../form/SelectField.svelte';
 	import TextField from '../../form/TextField.svelte';
 	import { measure } from '../../units.svelte';
@@ -24,6 +25,7 @@
 	const editor = usePlanEditor();
 	const values = $derived(editor.draft.values);
 	const profile = $derived(profileOf(values.profileJson));
+	const MOST_BYTES = 3_000_000;
 	let stepM = $state('50');
 	let busy = $state(false);
 	let message: { kind: 'trouble' | 'quiet'; text: string } | undefined = $state();
@@ -133,7 +135,7 @@
 		} catch (error) {
 			message = {
 				kind: 'trouble',
-				text: error instanceof Error ? error.message : 'It did not work.'
+				text: troubleOf(error)
 			};
 		} finally {
 			busy = false;
@@ -141,15 +143,14 @@
 	}
 
 	async function importCsv(event: Event): Promise<void> {
-		const input = event.currentTarget as HTMLInputElement;
-		const file = input.files?.[0];
-		input.value = '';
+		const picked = pickedFile(event, MOST_BYTES);
 		const { A, B } = editor.sites;
-		if (!file || !A || !B) return;
-		if (file.size > 3_000_000) {
-			message = { kind: 'trouble', text: 'The file is larger than 3 MB; a profile is not.' };
+		if (!picked || !A || !B) return;
+		if ('problem' in picked) {
+			message = { kind: 'trouble', text: picked.problem };
 			return;
 		}
+		const { file } = picked;
 		const text = await file.text();
 		const rows = Papa.parse<Record<string, string>>(text.trim(), {
 			header: true,

@@ -26,7 +26,9 @@
 		<dt class="text-quiet">Mount pipe</dt>
 		<dd class="num">{measure(data.site.conditions.pipeDiameterMm, 'mm', 0)}</dd>
 		<dt class="text-quiet">Supply</dt>
-		<dd class="num">{fixed(data.site.conditions.supplyV, 0)} V</dd>
+		<dd class="num">
+			{data.site.conditions.supplyV === null ? '—' : `${fixed(data.site.conditions.supplyV, 0)} V`}
+		</dd>
 		{#each [['earthPoint', 'Earth point'], ['indoorPlace', 'Indoor place'], ['access', 'Access'], ['hazards', 'Hazards']] as const as [key, label] (key)}
 			<dt class="text-quiet">{label}</dt>
 			<dd>{data.site.conditions[key] || '—'}</dd>
