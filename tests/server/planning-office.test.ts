@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import Papa from 'papaparse';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { writeGeoTiff } from '../../scripts/lib/tiffWriter.mjs';
 import type { SampledProfile } from '$core/path/samplePath';
@@ -386,15 +387,13 @@ describe('open formats', () => {
 	});
 });
 
+const rowsOf = (csv: string): Record<string, string>[] =>
+	Papa.parse<Record<string, string>>(csv.trim(), { header: true }).data;
+const csvOf = (rows: readonly object[]): string =>
+	Papa.unparse([...rows], { escapeFormulae: false });
+
 function onlySite(content: string, format: Format, name: string): string {
-	if (format === 'csv') {
-		// Cells may hold line breaks, so records are cut at the names that begin them.
-		const [head] = content.split('\n');
-		const at = content.indexOf(`\n${name},`);
-		const rest = content.slice(at + 1);
-		const end = rest.search(/\n(?=(Round|Site|Way|Good|X|Test|Hop|Extra) )/);
-		return `${head}\n${end < 0 ? rest : rest.slice(0, end)}\n`;
-	}
+	if (format === 'csv') return csvOf(rowsOf(content).filter((row) => row.name === name));
 	const document = JSON.parse(content) as {
 		features?: { properties: { name: string } }[];
 		sites?: { name: string }[];
@@ -407,7 +406,14 @@ function onlySite(content: string, format: Format, name: string): string {
 
 /** The same site a little to the east, since no two may stand on one place. */
 function moved(content: string, format: Format): string {
-	if (format === 'csv') return content.replace(/(\n[^,]+,[^,]+),(-?\d+)\.(\d+)/, '$1,$2.5$3');
+	if (format === 'csv') {
+		return csvOf(
+			rowsOf(content).map((row) => ({
+				...row,
+				longitude_deg: String(Number(row.longitude_deg) + 0.003)
+			}))
+		);
+	}
 	const document = JSON.parse(content) as {
 		features?: { geometry: { coordinates: number[] } }[];
 		sites?: { longitudeDeg: number }[];
@@ -419,7 +425,7 @@ function moved(content: string, format: Format): string {
 
 function pickSite(content: string, format: Format, name: string): unknown {
 	const only = onlySite(content, format, name);
-	return format === 'csv' ? only.split('\n').slice(1).join('\n') : JSON.parse(only);
+	return format === 'csv' ? rowsOf(only) : JSON.parse(only);
 }
 
 /** What must be the same before and after: everything but name and place. */
