@@ -2,8 +2,15 @@ import { randomUUID } from 'node:crypto';
 import type { HopPlan } from '$core/budget/hopPlan';
 import type { HopPlanInput } from '$core/budget/planInput';
 import { ENDS, farEnd, type Axis, type End } from '$core/ends';
-import { nextStep, ROUNDS_PER_END } from '$core/guide/nextStep';
-import { situationOf, type AnalysisCache } from '$core/guide/situation';
+import type { Cause } from '$core/diagnose/causes';
+import { diagnose, outcomeUnder } from '$core/diagnose/diagnosis';
+import { diagnosisInputOf } from '$core/diagnose/fromRecord';
+import type { SimulatedFault } from '$core/simulate/faults';
+import { guidanceInputOf } from '$core/guide/aim';
+import { noFindings } from '$core/guide/findings';
+import { guide } from '$core/guide/guidance';
+import { nextStep } from '$core/guide/nextStep';
+import { situationOf } from '$core/guide/situation';
 import { makeLevelCurve, readingLevelDbm } from '$core/radio/levelCurve';
 import type { FieldRecord, RecordKind, RecordPayloads } from '$core/record/records';
 import { simulatedHopOf } from '$core/simulate/fromPlan';
@@ -19,17 +26,25 @@ export interface LoopResult {
 	moves: number;
 	samples: number;
 	steps: string[];
+	/** What was set right on the way. */
+	remedied: Cause[];
 }
 
 /** A technician who does only what the guidance says, on a simulated hop. */
-export function followGuidance(input: HopPlanInput, plan: HopPlan, seed: number): LoopResult {
-	const sim = simulatedHopOf(input, plan, seed);
+export function followGuidance(
+	input: HopPlanInput,
+	plan: HopPlan,
+	seed: number,
+	faults: readonly SimulatedFault[] = []
+): LoopResult {
+	const sim = simulatedHopOf(input, plan, seed, faults);
+	const remedied: Cause[] = [];
 	let position = sim.start;
 	let elapsedS = 0;
 	let moves = 0;
 	let samplesTaken = 0;
 	const records: FieldRecord[] = [];
-	const cache: AnalysisCache = new Map();
+	const findings = noFindings();
 	const curves = {
 		A: makeLevelCurve(input.ends.A.radio.levelPort.curve),
 		B: makeLevelCurve(input.ends.B.radio.levelPort.curve)
@@ -70,13 +85,44 @@ export function followGuidance(input: HopPlanInput, plan: HopPlan, seed: number)
 		});
 		record(end);
 	}
+	/** What the diagnosis asks is looked at, and the likeliest cause set right once nothing is left to ask. */
+	const lookIntoIt = (end: End): boolean => {
+		for (const each of ENDS) record(each);
+		for (let asked = 0; asked < 14; asked++) {
+			const situation = situationOf(input, plan, records, findings);
+			const { causes, nextTest } = diagnose(diagnosisInputOf(input, plan, situation, records));
+			const top = causes.find(({ cause }) => !cause.startsWith('side-lobe') && cause !== 'none')!;
+			if (top.probability > 0.97 || !nextTest) {
+				add(end, 'remedy', { cause: top.cause });
+				position = sim.remedy(position, top.cause);
+				remedied.push(top.cause);
+				record(end);
+				return true;
+			}
+			const usual = outcomeUnder(nextTest.key, 'none');
+			const other = sim
+				.faultsOf(position)
+				.map((fault) => outcomeUnder(nextTest.key, fault))
+				.find((outcome) => outcome !== usual);
+			const off = (e: End): boolean => sim.offAxisBeamwidths(position, e) < 0.9;
+			const value = nextTest.key.startsWith('sweep-')
+				? off(nextTest.key === 'sweep-a' ? 'A' : 'B')
+					? 'yes'
+					: 'no'
+				: (other ?? usual);
+			add(end, 'test-result', { test: nextTest.key, value: value as 'yes' | 'no' });
+		}
+		return false;
+	};
+	let checkedMeter = false;
 	let locked = false;
 	let stoppedAt = 'too many steps';
 	const steps: string[] = [];
 	for (let i = 0; i < 80; i++) {
-		const situation = situationOf(input, plan, records, cache);
+		const situation = situationOf(input, plan, records, findings);
 		const end = situation.baton;
-		const step = nextStep(input, plan, situation, end);
+		const guidance = guide(guidanceInputOf(input, plan, records, end));
+		const step = nextStep(plan, situation, end, guidance);
 		steps.push(
 			`${end} ${step.kind} ${'axis' in step ? step.axis : ''} ${step.kind === 'move' ? step.targetDeg.toFixed(2) : ''}`
 		);
@@ -104,29 +150,34 @@ export function followGuidance(input: HopPlanInput, plan: HopPlan, seed: number)
 				source: 'simulated',
 				samples
 			});
-		} else if (step.kind === 'hand-over') add(end, 'baton', { to: farEnd(end) });
+		} else if (step.kind === 'turn-mount') {
+			position = sim.turnMount(position, end, step.byDeg);
+			add(end, 'mount-turn', { byDeg: step.byDeg, compassDeg: null, source: 'simulated' });
+			record(end);
+		} else if (step.kind === 'ask-far') record(farEnd(end));
+		else if (step.kind === 'check' && step.about === 'meter' && !checkedMeter) {
+			checkedMeter = true;
+			record(end);
+		} else if (step.kind === 'check' && faults.length && remedied.length < 3) {
+			checkedMeter = false;
+			if (!lookIntoIt(end)) break;
+		} else if (step.kind === 'hand-over') add(end, 'baton', { to: farEnd(end), how: 'handed' });
 		else {
 			locked = step.kind === 'lock';
 			stoppedAt = `${end}: ${step.headline}`;
 			break;
 		}
 	}
-	const off = (end: End): number =>
-		Math.hypot(
-			...(['azimuth', 'tilt'] as const).map(
-				(axis) =>
-					adjusterAngleDeg(input.ends[end].mount[axis], position[end][axis].dishTurns) -
-					sim.boresightDeg[end][axis]
-			)
-		) / plan.dish[end].beamwidthDeg;
+	const off = (end: End): number => sim.offAxisBeamwidths(position, end);
 	const ideal = plan.received.A.plannedLevelDbm;
 	return {
-		locked: locked && ROUNDS_PER_END > 0,
+		locked,
 		stoppedAt,
 		remainingDb: ideal - sim.levelDbm(position, 'A', elapsedS),
 		offAxisBeamwidths: { A: off('A'), B: off('B') },
 		moves,
 		samples: samplesTaken,
-		steps
+		steps,
+		remedied
 	};
 }

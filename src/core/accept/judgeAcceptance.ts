@@ -1,7 +1,6 @@
 import type { HopPlan } from '../budget/hopPlan';
 import { ENDS, farEnd, type End } from '../ends';
 import type { Situation } from '../guide/situation';
-import { ROUNDS_PER_END } from '../guide/nextStep';
 import { judgeDrift } from '../lock/drift';
 import { levelText, numberText } from '../units/text';
 import { recordsOf, type FieldRecord } from '../record/records';
@@ -92,26 +91,28 @@ function levelLine(plan: HopPlan, records: readonly FieldRecord[], end: End): Ac
 }
 
 function lobeLine(situation: Situation, end: End): AcceptanceLine {
-	const { roundsDone } = situation.ends[end];
+	const { aim, roundsDone } = situation.ends[end];
 	const base = {
 		code: `main-lobe-${end}`,
 		end,
 		label: `Main lobe at ${end}, both axes`,
-		planned: `${ROUNDS_PER_END} rounds`,
-		measured: `${roundsDone} rounds`
+		planned: 'at least 95 % sure',
+		measured: aim
+			? `${Math.min(99, Math.floor(100 * aim.probability))} % sure, to ${(aim.sigmaBeamwidths ?? 0).toFixed(2)} beam`
+			: 'not shown'
 	};
-	if (roundsDone >= ROUNDS_PER_END) {
+	if (aim) {
 		return {
 			...base,
 			verdict: 'pass',
-			reason: 'Both axes were read over the main lobe and centred.'
+			reason: `The readings of ${roundsDone === 1 ? 'one round' : `${roundsDone} rounds`} place the dish in the middle of its main lobe on both axes.`
 		};
 	}
 	return {
 		...base,
 		verdict: 'deviation',
 		reason:
-			'Both axes have not been swept over the main lobe and centred often enough to exclude a side lobe.'
+			'The readings do not show this dish in the middle of its main lobe on both axes, or it moved since: a side lobe is not excluded.'
 	};
 }
 

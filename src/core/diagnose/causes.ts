@@ -56,6 +56,8 @@ export interface Observations {
 	armAsPlanned?: boolean | undefined;
 	/** Feeder swept or opened and found dry. */
 	feederSound?: boolean | undefined;
+	/** Causes that were set right already: each is unlikely to be there still. */
+	setRight?: readonly Cause[] | undefined;
 }
 
 export const CAUSES = [

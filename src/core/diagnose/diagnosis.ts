@@ -70,6 +70,9 @@ const PRIOR: Record<Cause, number> = {
 	none: 0.05
 };
 
+/** How often something that was set right is wrong all the same. */
+const STILL_THERE = 0.06;
+
 /** Spread of levels when all is as planned, dB: parts, meters, air. */
 const SOUND_SIGMA_DB = 0.9;
 
@@ -341,11 +344,12 @@ function applicable(cause: Cause, input: DiagnosisInput): boolean {
 
 function posterior(input: DiagnosisInput): Map<Cause, number> {
 	const seen = likelihoods(input.observations);
+	const setRight = input.observations.setRight ?? [];
 	const logs = CAUSES.filter((cause) => applicable(cause, input)).map((cause) => {
 		const observed = seen.reduce((sum, [, of]) => sum + Math.log(Math.max(1e-4, of(cause))), 0);
 		return [
 			cause,
-			Math.log(PRIOR[cause]) +
+			Math.log(PRIOR[cause] * (setRight.includes(cause) ? STILL_THERE : 1)) +
 				logLevels(cause, input) +
 				crossPolarLog(cause, input) +
 				overloadLog(cause, input) +
@@ -514,6 +518,14 @@ export function observationOf(key: string, value: string): Observations | undefi
 /** A test by its name, for showing what was asked. */
 export function findTest(key: string): DiagnosisTest | undefined {
 	return TESTS.find((test) => test.key === key);
+}
+
+/** How a test comes out when one cause is at work: the outcome that it makes likeliest. */
+export function outcomeUnder(key: TestKey, cause: Cause): string {
+	const { outcomes } = findTest(key)!;
+	const likelihood = (observation: Observations): number => likelihoods(observation)[0]![1](cause);
+	return outcomes.reduce((p, q) => (likelihood(q.observation) > likelihood(p.observation) ? q : p))
+		.value;
 }
 
 /** Two observations made one: what is newer wins, field by field. */

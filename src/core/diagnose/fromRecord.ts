@@ -23,10 +23,14 @@ export function diagnosisInputOf(
 		const used = CONFIGURATION_RULES[input.configuration.kind].couplings.length > 0;
 		return used && losses.length ? Math.max(...losses) - Math.min(...losses) : 0;
 	};
-	const observations = recordsOf(records, 'test-result').reduce<Observations>(
+	// What was seen before something was set right may have been just that.
+	const remedies = recordsOf(records, 'remedy');
+	const remedied = remedies.at(-1)?.seq ?? 0;
+	const tests = recordsOf(records, 'test-result').filter((record) => record.seq > remedied);
+	const observations = tests.reduce<Observations>(
 		(known, record) =>
 			withObservation(known, observationOf(record.payload.test, record.payload.value) ?? {}),
-		seenBySweeps(A, B)
+		{ ...seenBySweeps(A, B), setRight: remedies.map((record) => record.payload.cause) }
 	);
 	return {
 		planned: { aDbm: plan.received.A.plannedLevelDbm, bDbm: plan.received.B.plannedLevelDbm },

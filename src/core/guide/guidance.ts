@@ -1,6 +1,7 @@
 import { halfPowerBeamwidthDeg } from '../antenna/gain';
 import { locate, type Boresight, type Location } from '../locate/locator';
 import { levelText, numberText } from '../units/text';
+import { planSearch, type SearchPlan } from './searchPlan';
 
 export interface GuidanceReading {
 	azimuthDeg: number;
@@ -37,6 +38,8 @@ export interface Guidance {
 	target?: Place;
 	boresight: (Place & { sigmaDeg: number }) | null;
 	probabilityOnMainLobe: number;
+	/** With `check`, when the far end lies beyond an adjuster: by how much the whole mount must turn. */
+	beyond?: { axis: 'azimuth' | 'tilt'; byDeg: number };
 	reasons: string[];
 }
 
@@ -47,14 +50,12 @@ const AIM_SIGMA_BEAMWIDTHS = 0.085;
 const AIM_WITHIN_BEAMWIDTHS = 0.07;
 /** Sure enough that it is the main lobe. */
 const SURE = 0.95;
+/** Beyond an adjuster no finer look is to be had: so sure is enough to turn the whole mount. */
+const SURE_BEYOND = 0.85;
 /** Farther from the best guess than this, the dish goes there before anything is swept. */
 const GO_THERE_BEAMWIDTHS = 0.3;
-/** Search: half-width of the azimuth window in sigmas, spacing of samples and of lines in beamwidths. */
+/** Half-width of the first line of a search, in sigmas of the heading. */
 const FIRST_SIGMAS = 1.9;
-const SEARCH_SIGMAS = 2.6;
-const SEARCH_STEP_BEAMWIDTHS = 0.62;
-const SEARCH_LINE_BEAMWIDTHS = 0.8;
-const SEARCH_TILT_SIGMAS = 1.7;
 const FINE_REACH_BEAMWIDTHS = 0.7;
 const FINE_STEPS_PER_BEAMWIDTH = 5;
 /** A level above plan by this much is not of this plan, dB. */
@@ -71,14 +72,22 @@ const MOST_READINGS = 900;
  * dish stands there.
  */
 export function guide(input: GuidanceInput): Guidance {
+	return weigh(input).guidance;
+}
+
+/** A guidance with the probability map that it rests on. */
+export interface Weighed {
+	guidance: Guidance;
+	location: Location;
+}
+
+/** {@link guide}, and the map beside it for who wants to draw it. */
+export function weigh(input: GuidanceInput): Weighed {
 	const beamwidthDeg =
 		input.beamwidthDeg ?? halfPowerBeamwidthDeg(input.frequencyGhz, input.dishDiameterM);
 	const readings = input.readings.filter((reading) =>
 		[reading.azimuthDeg, reading.tiltDeg, reading.levelDbm].every(Number.isFinite)
 	);
-	const trouble = troubleIn(input, readings, beamwidthDeg);
-	if (trouble)
-		return { advice: 'check', boresight: null, probabilityOnMainLobe: 0, reasons: trouble };
 	const location = locate({
 		frequencyGhz: input.frequencyGhz,
 		dishDiameterM: input.dishDiameterM,
@@ -89,10 +98,19 @@ export function guide(input: GuidanceInput): Guidance {
 		priorSigmaDeg: { azimuth: input.prior.azimuthSigmaDeg, tilt: input.prior.tiltSigmaDeg },
 		readings
 	});
+	const trouble = troubleIn(input, readings, beamwidthDeg);
+	if (trouble) {
+		return {
+			location,
+			guidance: { advice: 'check', boresight: null, probabilityOnMainLobe: 0, reasons: trouble }
+		};
+	}
 	const here: Place = readings[readings.length - 1] ?? { azimuthDeg: 0, tiltDeg: 0 };
 	const situation: Situation = { input, readings, beamwidthDeg, location, here };
-	if (!location.heard) return search(situation);
-	return found(situation, location.boresight!);
+	return {
+		location,
+		guidance: location.heard ? found(situation, location.boresight!) : search(situation)
+	};
 }
 
 interface Situation {
@@ -153,6 +171,7 @@ function troubleIn(
 }
 
 function range(values: readonly number[]): number {
+	if (values.length === 0) return 0;
 	return Math.max(...values) - Math.min(...values);
 }
 
@@ -160,64 +179,72 @@ function range(values: readonly number[]): number {
 function search(situation: Situation): Guidance {
 	const { input, readings, beamwidthDeg, here } = situation;
 	const none = { boresight: null, probabilityOnMainLobe: 0 };
+	const plan = planSearch({ ...input, beamwidthDeg });
+	const [low, high] = input.travel.tiltDeg;
+	const lines = plan.linesDeg.filter((line) => line >= low && line <= high);
 	// The first line reaches less far: side lobes at its ends tell when the beam lies beyond.
-	const sigmas = readings.length === 0 ? FIRST_SIGMAS : SEARCH_SIGMAS;
-	const reach = sigmas * input.prior.azimuthSigmaDeg + 0.5 * beamwidthDeg;
+	const first = range(readings.map((r) => r.azimuthDeg)) < beamwidthDeg;
+	const reach = first
+		? FIRST_SIGMAS * input.prior.azimuthSigmaDeg + 0.5 * beamwidthDeg
+		: plan.reachDeg;
 	const fromDeg = clamped(input, 'azimuth', -reach);
 	const toDeg = clamped(input, 'azimuth', reach);
-	const lines = searchLines(situation);
 	const swept = (tilt: number): boolean => {
 		const line = readings.filter((r) => Math.abs(r.tiltDeg - tilt) < 0.4 * beamwidthDeg);
 		return line.length >= 3 && range(line.map((r) => r.azimuthDeg)) > 0.65 * (toDeg - fromDeg);
 	};
 	const next = lines.find((line) => !swept(line));
-	if (next === undefined) return parkAndHandOver(situation);
+	if (next === undefined) return parkAndHandOver(situation, plan);
 	if (Math.abs(here.tiltDeg - next) > 0.2 * beamwidthDeg) {
 		return {
 			advice: 'move',
 			target: { azimuthDeg: here.azimuthDeg, tiltDeg: next },
 			...none,
 			reasons: [
-				`Nothing is heard on the lines swept so far: go to tilt ${numberText(next, 2, true)}° for the next.`
+				`Nothing is heard so far: go to tilt ${numberText(next, 2, true)}° for ${readings.length === 0 ? 'the first line' : 'the next line'}.`
 			]
 		};
 	}
 	return {
 		advice: 'sweep',
-		sweep: { axis: 'azimuth', fromDeg, toDeg, stepDeg: SEARCH_STEP_BEAMWIDTHS * beamwidthDeg },
+		sweep: { axis: 'azimuth', fromDeg, toDeg, stepDeg: plan.stepDeg },
 		...none,
 		reasons: [
-			readings.length === 0
-				? 'Begin with azimuth over the whole window of the first heading, slowly; do not stop at the first good signal.'
-				: 'Search: azimuth on the next line of tilt.'
+			first
+				? 'Begin with azimuth over the window of the first heading, slowly; do not stop at the first good signal.'
+				: 'Search: azimuth on the next line of tilt.',
+			searchOdds(plan)
 		]
 	};
 }
 
-function searchLines({ input, beamwidthDeg }: Situation): number[] {
-	const step = SEARCH_LINE_BEAMWIDTHS * beamwidthDeg;
-	const reach = SEARCH_TILT_SIGMAS * input.prior.tiltSigmaDeg;
-	const lines = [0];
-	for (let tilt = step; tilt <= reach; tilt += step) lines.push(tilt, -tilt);
-	const [least, most] = input.travel.tiltDeg;
-	return lines.filter((line) => line >= least && line <= most);
+/** How long a search takes and what it promises. */
+function searchOdds(plan: SearchPlan): string {
+	const percent = (share: number): number => Math.min(99, Math.floor(100 * share));
+	const minutes = (seconds: number): number => Math.max(1, Math.round(seconds / 60));
+	const lines =
+		plan.linesDeg.length === 1 ? 'One line' : `All ${plan.linesDeg.length} lines of tilt`;
+	return `${lines}: ${plan.samples} readings, about ${minutes(plan.secondsByMeter)} min with a meter that reads by itself, ${minutes(plan.secondsByHand)} min typed; finds a far end that looks this way in ${percent(plan.probabilityOneEnd)} of 100 cases, one as first set in ${percent(plan.probabilityBothEnds)}.`;
 }
 
 /**
- * Nothing at all: the far end may look away. This end parks and the far end searches. Where it parks
- * differs from turn to turn (it is drawn from the noise of the first reading), so that two ends that
- * miss each other do not stand in the same wrong places for ever.
+ * Nothing at all: the far end may look away. This end parks and the far end searches. The place is the
+ * one after that where it stood through the far end's last search, which the first reading tells: so
+ * two ends that miss each other try all pairs of places in turn.
  */
-function parkAndHandOver({ input, readings, beamwidthDeg, here }: Situation): Guidance {
+function parkAndHandOver(
+	{ input, readings, beamwidthDeg, here }: Situation,
+	{ parks }: SearchPlan
+): Guidance {
 	const none = { boresight: null, probabilityOnMainLobe: 0 };
-	const first = readings[0]!;
-	const draw = (salt: number): number => {
-		const x = Math.sin((first.levelDbm * 127.1 + salt * 311.7) * 43.7585) * 43_758.5453;
-		return 2 * (x - Math.floor(x)) - 1;
-	};
+	const stood = readings[0] ?? here;
+	const away = (park: Place): number =>
+		Math.hypot(park.azimuthDeg - stood.azimuthDeg, park.tiltDeg - stood.tiltDeg);
+	const last = parks.findIndex((park) => away(park) < 0.25 * beamwidthDeg);
+	const park = parks[(last + 1) % parks.length]!;
 	const target = {
-		azimuthDeg: clamped(input, 'azimuth', 1.3 * input.prior.azimuthSigmaDeg * draw(1)),
-		tiltDeg: clamped(input, 'tilt', 0.8 * input.prior.tiltSigmaDeg * draw(2))
+		azimuthDeg: clamped(input, 'azimuth', park.azimuthDeg),
+		tiltDeg: clamped(input, 'tilt', park.tiltDeg)
 	};
 	if (
 		Math.hypot(here.azimuthDeg - target.azimuthDeg, here.tiltDeg - target.tiltDeg) >
@@ -228,7 +255,7 @@ function parkAndHandOver({ input, readings, beamwidthDeg, here }: Situation): Gu
 			target,
 			...none,
 			reasons: [
-				'Nothing is heard on any line: stand aside of the plan by a chosen amount, then let the far end search.'
+				'Nothing is heard on any line: stand at the next place of the search, then let the far end look.'
 			]
 		};
 	}
@@ -261,10 +288,11 @@ function found(situation: Situation, boresight: Boresight): Guidance {
 	});
 	const known =
 		location.probability >= SURE && Math.max(sigma.azimuth, sigma.tilt) <= AIM_SIGMA_BEAMWIDTHS;
-	if (beyond && known) {
+	if (beyond && (known || location.probability >= SURE_BEYOND)) {
 		return {
 			advice: 'check',
 			...answer,
+			beyond: { axis: beyond, byDeg: at(place, beyond) },
 			reasons: [
 				`The far end lies at ${beyond} ${numberText(at(place, beyond), 2, true)}°, beyond the travel of the adjuster.`,
 				'Centre the adjuster, turn the whole mount on the pipe by that much, and begin again.'

@@ -1,60 +1,67 @@
 import type { HopPlan } from '../budget/hopPlan';
-import type { HopPlanInput } from '../budget/planInput';
 import { farEnd, type Axis, type End } from '../ends';
+import { wrapBearingDeg } from '../units/angle';
 import { numberText } from '../units/text';
-import { adjusterTurns } from '../sweep/adjusterScale';
-import { isCentred, latestSweep, roundComplete, type Situation, type SweepDone } from './situation';
+import { aimOf } from './aim';
+import type { Guidance } from './guidance';
+import type { Situation } from './situation';
+
+interface Words {
+	headline: string;
+	why: string[];
+}
 
 /** The one thing an end should do next, with the reason. */
-export type NextStep =
-	| { kind: 'confirm-state'; headline: string; why: string[] }
-	| { kind: 'wait'; headline: string; why: string[] }
-	| { kind: 'read'; headline: string; why: string[] }
-	| {
-			kind: 'sweep';
-			axis: Axis;
-			fromDeg: number;
-			toDeg: number;
-			stepDeg: number;
-			headline: string;
-			why: string[];
-	  }
-	| { kind: 'move'; axis: Axis; targetDeg: number; headline: string; why: string[] }
-	| { kind: 'hand-over'; headline: string; why: string[] }
-	| { kind: 'lock'; headline: string; why: string[] }
-	| { kind: 'check'; headline: string; why: string[] };
+export type NextStep = Words &
+	(
+		| { kind: 'confirm-state' }
+		| { kind: 'wait' }
+		| { kind: 'read' }
+		| { kind: 'thinking' }
+		| { kind: 'ask-far' }
+		| { kind: 'sweep'; axis: Axis; fromDeg: number; toDeg: number; stepDeg: number }
+		| {
+				kind: 'move';
+				axis: Axis;
+				targetDeg: number;
+				/** The other axis, which follows. */
+				then: { axis: Axis; targetDeg: number } | null;
+		  }
+		| { kind: 'turn-mount'; byDeg: number; compassDeg: number }
+		| { kind: 'hand-over' }
+		| { kind: 'lock' }
+		| { kind: 'check'; about: 'meter' | 'link' | 'search' | 'far-end' }
+	);
 
-/** Rounds each end makes: one coarse, one fine. */
-export const ROUNDS_PER_END = 2;
-/** Half-width of a fine sweep, in beamwidths. */
-const FINE_REACH_BEAMWIDTHS = 1.3;
-const FINE_STEPS_PER_BEAMWIDTH = 9;
-const COARSE_STEPS_PER_BEAMWIDTH = 5;
-/** A coarse sweep takes no more samples than this, however long the travel. */
-const MOST_COARSE_SAMPLES = 140;
-/** Spacing of the lines of a search when nothing is heard, in beamwidths. */
-const SEARCH_LINE_BEAMWIDTHS = 0.8;
-/** Turns at the baton an end searches only near the plan before it searches its whole travel. */
-const PATIENT_TURNS = 2;
-const PARK_ASIDE_BEAMWIDTHS = 0.7;
+/** Another round at an end is asked for only when it would gain more than this, dB. */
+export const WORTH_A_ROUND_DB = 0.25;
+/** After so many turns at the baton that end on the main lobe nothing new is to be expected. */
+const MOST_ROUNDS = 4;
+/** After so many turns without it, something other than the pointing is wrong. */
+const MOST_TURNS = 7;
+/** Nearer than this an axis is left where it stands, beamwidths. */
+const STANDS_THERE_BEAMWIDTHS = 0.03;
 
 /**
- * What an end should do next. Pure: the same situation gives the same step.
+ * What an end should do next. Pure: the same situation and guidance give the same step.
  *
- * Sweep azimuth, go to its middle (never to the higher hump), sweep tilt, go to its middle; an axis
- * that was read beside the main lobe is swept again once the other is centred; hand over; the far
- * end does the same; then both once more, finely. Beside plan and level, both axes of both ends must
- * have been read as the main lobe before the step is to lock.
+ * The two-ended procedure: both ends confirm the alignment state; one end at a time moves, as the
+ * guidance from its own readings says; when it stands on its main lobe it hands over; it is done when
+ * each end was aimed while the other stood on its main lobe (or another round would gain too little)
+ * and the level is inside the window of the plan.
+ *
+ * @param guidance for this end from its readings; undefined while it is being worked out
  */
 export function nextStep(
-	input: HopPlanInput,
 	plan: HopPlan,
 	situation: Situation,
-	end: End
+	end: End,
+	guidance: Guidance | undefined
 ): NextStep {
 	const far = farEnd(end);
 	const own = situation.ends[end];
-	if (!own.alignmentStateConfirmed || !situation.ends[far].alignmentStateConfirmed) {
+	const other = situation.ends[far];
+	if (!own.alignmentStateConfirmed || !other.alignmentStateConfirmed) {
 		const missing = own.alignmentStateConfirmed ? far : end;
 		return {
 			kind: 'confirm-state',
@@ -64,14 +71,8 @@ export function nextStep(
 			]
 		};
 	}
-	if (allRoundsDone(situation)) return closingStep(plan, situation, end);
-	if (situation.baton !== end) {
-		return {
-			kind: 'wait',
-			headline: 'Hands off the dish',
-			why: [`${far} holds the baton and is moving. Watch the meter; do not touch this dish.`]
-		};
-	}
+	if (own.aim && other.aim && isClosed(situation)) return closingStep(plan, situation, end);
+	if (situation.baton !== end) return waitStep(situation, end);
 	if (own.lastReadAt === null) {
 		return {
 			kind: 'read',
@@ -82,6 +83,7 @@ export function nextStep(
 	if (own.implausibleReading) {
 		return {
 			kind: 'check',
+			about: 'meter',
 			headline: 'Check the meter',
 			why: [
 				'The last voltage is one that this port cannot give: pick-up on the lead or a wrong port.',
@@ -89,13 +91,224 @@ export function nextStep(
 			]
 		};
 	}
-	return sweepOrMove(input, plan, situation, end);
+	if (!own.levelIsFresh) {
+		return {
+			kind: 'read',
+			headline: 'Read the meter',
+			why: ['The dish has moved or something has changed: read the level as it is now.']
+		};
+	}
+	if (!guidance) {
+		return {
+			kind: 'thinking',
+			headline: 'Working it out',
+			why: ['The readings are being weighed.']
+		};
+	}
+	return withWarning(situation, end, guidedStep(plan, situation, end, guidance));
 }
 
-function allRoundsDone(situation: Situation): boolean {
-	return (
-		situation.ends.A.roundsDone >= ROUNDS_PER_END && situation.ends.B.roundsDone >= ROUNDS_PER_END
+/** Each end was aimed while the other stood on its main lobe, or one more round is not worth it. */
+function isClosed({ ends, crews }: Situation): boolean {
+	return (['A', 'B'] as const).every(
+		(end) => ends[end].aimedAtAimedEnd || (crews === 1 && !worthARound(ends[end].aim!))
 	);
+}
+
+function worthARound(aim: { expectedGainDb: number }): boolean {
+	return aim.expectedGainDb > WORTH_A_ROUND_DB;
+}
+
+function waitStep(situation: Situation, end: End): NextStep {
+	const far = farEnd(end);
+	if (situation.crews === 1) {
+		return {
+			kind: 'wait',
+			headline: `The crew is at ${far}`,
+			why: [`Leave this end sending and its dish as it stands; the work is at ${far}.`]
+		};
+	}
+	const why = [
+		situation.ends[end].levelIsFresh
+			? `${far} holds the baton and is moving. Watch the meter; do not touch this dish.`
+			: `${far} holds the baton. Do not touch this dish; read the meter when ${far} has come to rest.`
+	];
+	const { batonPassed, unasked } = situation;
+	if (batonPassed?.how === 'taken') {
+		why.unshift(`${far} took the baton over after a silence. Hands off until you have spoken.`);
+	}
+	if (unasked?.movedEnd === end) {
+		why.unshift(
+			`${far} saw its level change by ${numberText(unasked.changeDb, 1, true)} dB without moving: if this dish was touched, say so.`
+		);
+	}
+	return { kind: 'wait', headline: 'Hands off the dish', why };
+}
+
+function guidedStep(plan: HopPlan, situation: Situation, end: End, guidance: Guidance): NextStep {
+	const { advice, reasons } = guidance;
+	if (advice === 'sweep') {
+		const { axis } = guidance.sweep!;
+		return { kind: 'sweep', ...guidance.sweep!, headline: `Sweep ${axis}`, why: reasons };
+	}
+	if (advice === 'move') return moveStep(plan, situation, end, guidance);
+	if (advice === 'check') {
+		if (guidance.beyond?.axis === 'azimuth') return turnMountStep(plan, situation, end, guidance);
+		return { kind: 'check', about: 'link', headline: 'Look into this first', why: reasons };
+	}
+	if (guidance.boresight === null) return silentStep(situation, end, reasons);
+	return aimedStep(plan, situation, end, guidance);
+}
+
+function moveStep(plan: HopPlan, situation: Situation, end: End, guidance: Guidance): NextStep {
+	const { angleDeg } = situation.ends[end];
+	const { beamwidthDeg } = plan.dish[end];
+	const target = { azimuth: guidance.target!.azimuthDeg, tilt: guidance.target!.tiltDeg };
+	const away = (axis: Axis): number => Math.abs(target[axis] - angleDeg[axis]);
+	const axis: Axis = away('azimuth') >= away('tilt') ? 'azimuth' : 'tilt';
+	const other: Axis = axis === 'azimuth' ? 'tilt' : 'azimuth';
+	return {
+		kind: 'move',
+		axis,
+		targetDeg: target[axis],
+		then:
+			away(other) > STANDS_THERE_BEAMWIDTHS * beamwidthDeg
+				? { axis: other, targetDeg: target[other] }
+				: null,
+		headline: `Move ${axis}`,
+		why: guidance.reasons
+	};
+}
+
+function turnMountStep(
+	plan: HopPlan,
+	situation: Situation,
+	end: End,
+	guidance: Guidance
+): NextStep {
+	const { byDeg } = guidance.beyond!;
+	const compassDeg = wrapBearingDeg(
+		plan.pointing[end].azimuthCompassDeg + situation.ends[end].mountTurnedDeg + byDeg
+	);
+	return {
+		kind: 'turn-mount',
+		byDeg,
+		compassDeg,
+		headline: `Turn the whole mount ${byDeg >= 0 ? 'right' : 'left'}`,
+		why: [
+			guidance.reasons[0]!,
+			'Centre the azimuth adjuster first, loosen the mount just enough to turn on the pipe, and turn it by the pointer or a mark on the pipe.'
+		]
+	};
+}
+
+/** Nothing was heard in a whole turn: the far end searches, until both have tried enough. */
+function silentStep(situation: Situation, end: End, reasons: string[]): NextStep {
+	if (situation.ends[end].turnsTaken >= MOST_TURNS) {
+		return {
+			kind: 'check',
+			about: 'search',
+			headline: 'Nothing heard anywhere',
+			why: [
+				'Both ends have searched several times without a signal.',
+				'Check that both transmitters are on, on their channel and sub-band, and both first headings.'
+			]
+		};
+	}
+	return handOver(situation, end, reasons);
+}
+
+function handOver(situation: Situation, end: End, why: string[]): NextStep {
+	const far = farEnd(end);
+	return situation.crews === 1
+		? {
+				kind: 'hand-over',
+				headline: `Go to ${far}`,
+				why: [...why, 'Leave this end sending, its dish as it stands, nuts finger-tight.']
+			}
+		: { kind: 'hand-over', headline: `Hand over to ${far}`, why };
+}
+
+/** This end stands on its main lobe: the far end's turn, both are done, or something else is short. */
+function aimedStep(plan: HopPlan, situation: Situation, end: End, guidance: Guidance): NextStep {
+	const far = farEnd(end);
+	const own = situation.ends[end];
+	const other = situation.ends[far];
+	const aim = aimOf(guidance, plan.dish[end].beamwidthDeg);
+	if (!other.aim) {
+		return own.turnsTaken >= MOST_TURNS
+			? elsewhere(guidance.reasons)
+			: handOver(situation, end, guidance.reasons);
+	}
+	const farIsDone =
+		other.aimedAtAimedEnd ||
+		other.roundsDone >= MOST_ROUNDS ||
+		(situation.crews === 1 && !worthARound(other.aim));
+	if (aim.onPlan && farIsDone) return bothDirections(plan, situation, end);
+	if (farIsDone && (own.roundsDone > 0 || other.roundsDone > 1)) {
+		return elsewhere(guidance.reasons);
+	}
+	return handOver(
+		situation,
+		end,
+		farIsDone || !aim.onPlan
+			? guidance.reasons
+			: [
+					guidance.reasons[0]!,
+					`${far} was aimed while this end stood off its lobe: a short round there may still gain something.`
+				]
+	);
+}
+
+function elsewhere(reasons: string[]): NextStep {
+	return {
+		kind: 'check',
+		about: 'link',
+		headline: 'Something else is short',
+		why: [
+			'Both ends stand on their main lobe, yet the level is not what was planned: more turning will not help.',
+			...reasons.slice(0, 1)
+		]
+	};
+}
+
+/** This end reads as planned: the far end must too, since its direction has its own transmitter. */
+function bothDirections(plan: HopPlan, situation: Situation, end: End): NextStep {
+	const far = farEnd(end);
+	const other = situation.ends[far];
+	const budget = plan.received[far];
+	if (situation.crews === 1) return closedStep();
+	if (!other.levelIsFresh || other.lastLevelDbm === null) {
+		return {
+			kind: 'ask-far',
+			headline: `Ask ${far} for its level`,
+			why: [
+				`This end reads as planned. What ${far} receives comes from another transmitter: it must be read there before anything is fixed.`
+			]
+		};
+	}
+	const shortDb = budget.plannedLevelDbm - other.lastLevelDbm;
+	if (Math.abs(shortDb) <= budget.toleranceDb) return closedStep();
+	return {
+		kind: 'check',
+		about: 'link',
+		headline: `${far} reads ${shortDb > 0 ? 'short' : 'high'}`,
+		why: [
+			`Both ends stand on their main lobe and this one reads as planned, yet ${far} is ${numberText(Math.abs(shortDb), 1)} dB ${shortDb > 0 ? 'below' : 'above'} the plan: one direction only.`,
+			`Look at this end’s transmitter, and at the receiver and meter of ${far}.`
+		]
+	};
+}
+
+function closedStep(): NextStep {
+	return {
+		kind: 'lock',
+		headline: 'Fix this dish',
+		why: [
+			'Both ends stand in the middle of their main lobe on both axes.',
+			'Tighten one end at a time with the meter connected.'
+		]
+	};
 }
 
 function closingStep(plan: HopPlan, situation: Situation, end: End): NextStep {
@@ -109,195 +322,37 @@ function closingStep(plan: HopPlan, situation: Situation, end: End): NextStep {
 		};
 	}
 	const shortDb = level === null ? null : budget.plannedLevelDbm - level;
-	if (shortDb !== null && shortDb > budget.toleranceDb) {
+	if (shortDb !== null && Math.abs(shortDb) > budget.toleranceDb) {
 		return {
 			kind: 'check',
-			headline: 'Something else is short',
+			about: 'link',
+			headline: shortDb > 0 ? 'Something else is short' : 'Higher than planned',
 			why: [
-				`Both ends stand on their main lobe, yet the level is ${shortDb.toFixed(1)} dB below the plan.`,
+				`Both ends stand on their main lobe, yet the level is ${Math.abs(shortDb).toFixed(1)} dB ${shortDb > 0 ? 'below' : 'above'} the plan.`,
 				shortDb > 15
 					? 'So much short on the main lobe points to crossed polarization: compare the feeds of both ends.'
 					: 'Compare power, channel and feeder of both ends with the plan; look for a film left in the waveguide.'
 			]
 		};
 	}
-	return {
-		kind: 'lock',
-		headline: 'Fix this dish',
-		why: [
-			'Both axes of both ends were read as the main lobe and stand in the middle.',
-			'Tighten one end at a time with the meter connected.'
-		]
-	};
+	return bothDirections(plan, situation, end);
 }
 
-function sweepOrMove(input: HopPlanInput, plan: HopPlan, situation: Situation, end: End): NextStep {
-	const own = situation.ends[end];
-	const beamwidthDeg = plan.dish[end].beamwidthDeg;
-	const last = own.sweepsThisTurn.at(-1);
-	if (!last)
-		return sweepStep(input, plan, situation, end, 'azimuth', [firstSweepReason(own.roundsDone)]);
-	const { verdict, centreDeg, reasons } = last.analysis;
-	if (verdict === 'implausible-reading') {
-		return { kind: 'check', headline: 'Check the meter', why: reasons };
-	}
-	if (verdict === 'no-signal') return searchStep(input, plan, situation, end, last);
-	if (!isCentred(own, last, beamwidthDeg)) {
-		return moveStep(input, end, last.axis, centreDeg!, reasons);
-	}
-	const other: Axis = last.axis === 'azimuth' ? 'tilt' : 'azimuth';
-	const otherSweep = latestSweep(own, other);
-	const otherAgrees =
-		otherSweep?.analysis.verdict === 'main-lobe' && isCentred(own, otherSweep, beamwidthDeg);
-	if (verdict === 'beside-main-lobe' || !otherAgrees) {
-		return sweepStep(input, plan, situation, end, other, [
-			verdict === 'beside-main-lobe'
-				? `The ${last.axis} stands in the middle of the ring; the main lobe is on the ${other} from here.`
-				: otherSweep
-					? `The ${other} was read beside the main lobe before; read it again over it.`
-					: `The ${last.axis} is in its middle; now the ${other}.`
-		]);
-	}
-	if (roundComplete(own, beamwidthDeg)) return handOverStep(plan, situation, end);
-	return sweepStep(input, plan, situation, end, other, [
-		'Both axes must be read over the main lobe.'
-	]);
-}
-
-function firstSweepReason(roundsDone: number): string {
-	return roundsDone === 0
-		? 'Coarse: the whole travel, slowly, noting every peak. Do not stop at the first good signal.'
-		: 'Fine: a short sweep about the present pointing for the true top.';
-}
-
-function sweepStep(
-	input: HopPlanInput,
-	plan: HopPlan,
-	situation: Situation,
-	end: End,
-	axis: Axis,
-	why: string[]
-): NextStep {
-	const adjuster = input.ends[end].mount[axis];
-	const beamwidthDeg = plan.dish[end].beamwidthDeg;
-	const own = situation.ends[end];
-	const fine = own.roundsDone > 0;
-	const middle = fine ? own.angleDeg[axis] : 0;
-	const reach = fine ? FINE_REACH_BEAMWIDTHS * beamwidthDeg : adjuster.travelDeg;
-	const fromDeg = Math.max(-adjuster.travelDeg, middle - reach);
-	const toDeg = Math.min(adjuster.travelDeg, middle + reach);
-	const stepDeg = fine
-		? beamwidthDeg / FINE_STEPS_PER_BEAMWIDTH
-		: Math.max(beamwidthDeg / COARSE_STEPS_PER_BEAMWIDTH, (toDeg - fromDeg) / MOST_COARSE_SAMPLES);
-	return { kind: 'sweep', axis, fromDeg, toDeg, stepDeg, headline: `Sweep ${axis}`, why };
-}
-
-function moveStep(
-	input: HopPlanInput,
-	end: End,
-	axis: Axis,
-	targetDeg: number,
-	why: string[]
-): NextStep {
-	const adjuster = input.ends[end].mount[axis];
-	if (Math.abs(targetDeg) > adjuster.travelDeg) {
+/** What the end with the baton must know before it goes on. */
+function withWarning(situation: Situation, end: End, step: NextStep): NextStep {
+	const { unasked, ends } = situation;
+	const far = farEnd(end);
+	if (unasked?.seenAt === end) {
 		return {
-			kind: 'check',
-			headline: 'Beyond the fine adjuster',
+			...step,
 			why: [
-				`The middle lies at ${numberText(targetDeg, 2, true)}°, past the ${adjuster.travelDeg}° of the ${axis} adjuster.`,
-				`Centre the adjuster, turn the whole mount on the pipe by ${numberText(targetDeg, 1, true)}°, and sweep again.`
+				`The level changed by ${numberText(unasked.changeDb, 1, true)} dB while nothing moved here: ask ${far} whether its dish was touched. Readings before it no longer count.`,
+				...step.why
 			]
 		};
 	}
-	return { kind: 'move', axis, targetDeg, headline: `Move ${axis}`, why };
-}
-
-/** Nothing heard: sweep azimuth on one line of tilt after another, nearest lines first. */
-function searchStep(
-	input: HopPlanInput,
-	plan: HopPlan,
-	situation: Situation,
-	end: End,
-	last: SweepDone
-): NextStep {
-	const own = situation.ends[end];
-	const lineDeg = SEARCH_LINE_BEAMWIDTHS * plan.dish[end].beamwidthDeg;
-	const travel = input.ends[end].mount.tilt.travelDeg;
-	const swept = own.sweepsThisTurn
-		.filter((sweep) => sweep.axis === 'azimuth')
-		.map((sweep) => sweep.otherAxisDeg);
-	const widest = own.silentTurns < PATIENT_TURNS ? 2 * lineDeg : travel;
-	const lines: number[] = [];
-	for (let i = 0; i * lineDeg <= Math.min(widest, travel) + 1e-9; i++) {
-		lines.push(...(i === 0 ? [0] : [i * lineDeg, -i * lineDeg]));
+	if (ends[far].asksForBaton) {
+		return { ...step, why: [`${far} asks for the baton.`, ...step.why] };
 	}
-	const next = lines.find((line) => swept.every((done) => Math.abs(done - line) > lineDeg / 2));
-	if (next === undefined) {
-		if (own.silentTurns >= PATIENT_TURNS) {
-			return {
-				kind: 'check',
-				headline: 'Nothing heard anywhere',
-				why: [
-					`Azimuth was swept on ${swept.length} lines of tilt over the whole travel without a signal.`,
-					'Check that the far transmitter is on, on its channel, and that both coarse headings are right.'
-				]
-			};
-		}
-		return parkAndHandOver(plan, situation, end);
-	}
-	if (Math.abs(own.angleDeg.tilt - next) > lineDeg / 4) {
-		return moveStep(input, end, 'tilt', next, last.analysis.reasons);
-	}
-	return sweepStep(input, plan, situation, end, 'azimuth', ['Search: the next line of tilt.']);
-}
-
-/**
- * Nothing was heard near the planned pointing: the far end may look away, or stand in a null of this
- * dish. Park near the plan, a little aside on the second turn, and let the far end search.
- */
-function parkAndHandOver(plan: HopPlan, situation: Situation, end: End): NextStep {
-	const own = situation.ends[end];
-	const beamwidthDeg = plan.dish[end].beamwidthDeg;
-	const aside = own.silentTurns * PARK_ASIDE_BEAMWIDTHS * beamwidthDeg;
-	for (const axis of ['azimuth', 'tilt'] as const) {
-		const parkDeg = axis === 'azimuth' ? aside : 0;
-		if (Math.abs(own.angleDeg[axis] - parkDeg) > 0.1 * beamwidthDeg) {
-			return {
-				kind: 'move',
-				axis,
-				targetDeg: parkDeg,
-				headline: `Move ${axis}`,
-				why: [
-					'Nothing was heard from here. Go back near the planned pointing, then let the far end search.'
-				]
-			};
-		}
-	}
-	return {
-		kind: 'hand-over',
-		headline: `Hand over to ${farEnd(end)}`,
-		why: [
-			'Nothing was heard on any line near the plan: the far end may look away. Let it search while this end stands still.'
-		]
-	};
-}
-
-function handOverStep(plan: HopPlan, situation: Situation, end: End): NextStep {
-	const far = farEnd(end);
-	const budget = plan.received[end];
-	const { lastLevelDbm: level, levelIsFresh } = situation.ends[end];
-	const why = ['Both axes of this end stand in the middle of the main lobe.'];
-	if (level !== null && levelIsFresh) {
-		const shortDb = budget.plannedLevelDbm - level;
-		if (shortDb > budget.toleranceDb) {
-			why.push(`Still ${shortDb.toFixed(1)} dB below the plan: what is left is at ${far}.`);
-		}
-	}
-	return { kind: 'hand-over', headline: `Hand over to ${far}`, why };
-}
-
-/** A target in turns of this mount's nut from its centre. */
-export function targetTurns(input: HopPlanInput, end: End, axis: Axis, targetDeg: number): number {
-	return adjusterTurns(input.ends[end].mount[axis], targetDeg);
+	return step;
 }

@@ -1,10 +1,15 @@
+import type { Cause } from '../diagnose/causes';
 import type { HopPlan } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
-import { ENDS, type Axis, type End, type PerEnd } from '../ends';
+import { ENDS, farEnd, type Axis, type End, type PerEnd } from '../ends';
+import { makeLevelCurve, readingLevelDbm } from '../radio/levelCurve';
 import { recordsOf, type FieldRecord, type RecordKind } from '../record/records';
 import { adjusterAngleDeg } from '../sweep/adjusterScale';
-import { sweepInputOf } from './sweepInput';
-import { analyseSweep, type SweepAnalysis } from '../sweep/analyseSweep';
+import type { SweepAnalysis } from '../sweep/analyseSweep';
+import type { Aim } from './aim';
+import { calibratedInput } from './calibrated';
+import { find, givesUp, keepFinding, noFindings, openQuestions, type Findings } from './findings';
+import { unaskedMovement, type UnaskedMovement } from './unasked';
 
 /** One recorded sweep with what it says. */
 export interface SweepDone {
@@ -21,109 +26,197 @@ export interface EndSituation {
 	/** Where the hand has turned each adjuster, turns from centre. */
 	turns: Record<Axis, number>;
 	angleDeg: Record<Axis, number>;
-	/** Sweeps of this end since it last received the baton, oldest first. */
-	sweepsThisTurn: SweepDone[];
+	/** How far the whole mount was turned on its pipe since the first heading, degrees. */
+	mountTurnedDeg: number;
 	lastSweep: SweepDone | null;
-	/** Turns at the baton in which both axes were swept over the main lobe and brought to the middle. */
+	/** How this end stood when it last gave up the baton, while it has not moved since. */
+	aim: Aim | null;
+	/** Turns at the baton that ended on the main lobe. */
 	roundsDone: number;
-	/** Turns at the baton in which nothing at all was heard. */
-	silentTurns: number;
+	/** Turns at the baton, of whatever result. */
+	turnsTaken: number;
+	/** Whether the far end stood on its main lobe when {@link aim} was made. */
+	aimedAtAimedEnd: boolean;
 	alignmentStateConfirmed: boolean;
 	lastLevelDbm: number | null;
 	lastVolts: number | null;
 	lastReadAt: string | null;
+	/** When anything at all was last recorded at this end. */
+	lastRecordAt: string | null;
 	/** Whether no dish of either end has moved since this end's last reading. */
 	levelIsFresh: boolean;
 	implausibleReading: boolean;
+	/** Whether the end without the baton has asked for it. */
+	asksForBaton: boolean;
 }
 
 /** Where the alignment of a hop stands: everything the guidance and the screens read. */
 export interface Situation {
 	baton: End;
+	/** When and how the baton came where it is; null while nobody has passed it. */
+	batonPassed: { at: string; how: 'handed' | 'taken'; by: string } | null;
+	/** One crew that drives between the ends, or one at each. */
+	crews: 1 | 2;
+	/** A change of level at the end with the baton that nobody has recorded a movement for. */
+	unasked: UnaskedMovement | null;
 	ends: PerEnd<EndSituation>;
 }
 
-/** A middle is reached when the dish stands within this many beamwidths of it. */
-export const CENTRED_WITHIN_BEAMWIDTHS = 0.12;
-
 /** Records after which a level read before says nothing about the present pointing. */
-const DISTURBS: ReadonlySet<RecordKind> = new Set(['move', 'sweep', 'lock-step', 'loosen']);
+const DISTURBS: ReadonlySet<RecordKind> = new Set([
+	'move',
+	'sweep',
+	'mount-turn',
+	'lock-step',
+	'loosen',
+	'remedy'
+]);
+/** Faults that bend the level against the pointing, rather than lowering it. */
+const DISTORTS_LEVELS: ReadonlySet<Cause> = new Set([
+	'power-control-on',
+	'adaptive-modulation-on',
+	'pick-up',
+	'overload'
+]);
+/** Records of an end's own movement: an aim made before them is gone. */
+const MOVES: ReadonlySet<RecordKind> = new Set(['move', 'sweep', 'mount-turn']);
 
-/** Analyses are pure but not free: a caller may keep them by record id. */
-export type AnalysisCache = Map<string, SweepAnalysis>;
-
-/** Folds the records of a hop into the present situation. Pure, apart from filling the cache. */
+/**
+ * Folds the records of a hop into the present situation. Pure, apart from filling the findings; a
+ * calibration among the records counts for all of them.
+ */
 export function situationOf(
 	input: HopPlanInput,
 	plan: HopPlan,
 	records: readonly FieldRecord[],
-	cache: AnalysisCache = new Map()
+	findings: Findings = noFindings()
 ): Situation {
-	let baton: End = input.firstToMove;
-	const ends: PerEnd<EndSituation> = { A: emptyEnd(), B: emptyEnd() };
-	for (const record of records) {
-		const own = ends[record.end];
-		if (DISTURBS.has(record.kind)) {
-			for (const end of ENDS) ends[end].levelIsFresh = false;
-		}
-		if (record.kind === 'move') {
-			const { axis, toTurns } = record.payload;
-			own.turns[axis] = toTurns;
-			own.angleDeg[axis] = adjusterAngleDeg(input.ends[record.end].mount[axis], toTurns);
-		} else if (record.kind === 'sweep') {
-			const done = sweepDone(input, plan, record, cache);
-			own.sweepsThisTurn.push(done);
-			own.lastSweep = done;
-		} else if (record.kind === 'baton') {
-			if (roundComplete(own, plan.dish[record.end].beamwidthDeg)) own.roundsDone += 1;
-			else if (nothingHeard(own)) own.silentTurns += 1;
-			baton = record.payload.to;
-			ends[baton].sweepsThisTurn = [];
-		} else if (record.kind === 'reading') {
-			own.lastLevelDbm = record.payload.levelDbm;
-			own.lastVolts = record.payload.volts;
-			own.lastReadAt = record.recordedAt;
-			own.levelIsFresh = true;
-			own.implausibleReading = record.payload.levelDbm === null;
-		}
+	for (const question of openQuestions(input, plan, records, findings)) {
+		keepFinding(findings, find(question));
 	}
+	const situation: Situation = {
+		baton: input.firstToMove,
+		batonPassed: null,
+		crews: 2,
+		unasked: null,
+		ends: { A: emptyEnd(), B: emptyEnd() }
+	};
+	const present = calibratedInput(input, records);
+	for (const record of records) take(situation, record, present, findings);
 	for (const end of ENDS) {
 		const latest = recordsOf(records, 'alignment-state', end).at(-1);
-		ends[end].alignmentStateConfirmed =
+		situation.ends[end].alignmentStateConfirmed =
 			latest !== undefined && Object.values(latest.payload).every((confirmed) => confirmed);
 	}
-	return { baton, ends };
+	situation.unasked = unaskedMovement(records, situation.baton, plan);
+	return situation;
 }
 
 function emptyEnd(): EndSituation {
 	return {
 		turns: { azimuth: 0, tilt: 0 },
 		angleDeg: { azimuth: 0, tilt: 0 },
-		sweepsThisTurn: [],
+		mountTurnedDeg: 0,
 		lastSweep: null,
+		aim: null,
 		roundsDone: 0,
-		silentTurns: 0,
+		turnsTaken: 0,
+		aimedAtAimedEnd: false,
 		alignmentStateConfirmed: false,
 		lastLevelDbm: null,
 		lastVolts: null,
 		lastReadAt: null,
+		lastRecordAt: null,
 		levelIsFresh: false,
-		implausibleReading: false
+		implausibleReading: false,
+		asksForBaton: false
 	};
 }
 
-function sweepDone(
+function take(
+	situation: Situation,
+	record: FieldRecord,
 	input: HopPlanInput,
-	plan: HopPlan,
-	record: Extract<FieldRecord, { kind: 'sweep' }>,
-	cache: AnalysisCache
-): SweepDone {
-	const { axis, samples, otherAxisDeg } = record.payload;
-	let analysis = cache.get(record.id);
-	if (!analysis) {
-		analysis = analyseSweep(sweepInputOf(input, plan, record.end, record.payload));
-		cache.set(record.id, analysis);
+	findings: Findings
+): void {
+	const own = situation.ends[record.end];
+	own.lastRecordAt = record.recordedAt;
+	if (DISTURBS.has(record.kind)) {
+		for (const end of ENDS) situation.ends[end].levelIsFresh = false;
 	}
+	if (MOVES.has(record.kind)) {
+		own.aim = null;
+		own.aimedAtAimedEnd = false;
+	}
+	const closing = givesUp(record);
+	if (closing) closeTurn(situation, closing, findings.aims.get(record.id)!);
+	if (record.kind === 'move') {
+		const { axis, toTurns } = record.payload;
+		own.turns[axis] = toTurns;
+		own.angleDeg[axis] = adjusterAngleDeg(input.ends[record.end].mount[axis], toTurns);
+	} else if (record.kind === 'mount-turn') {
+		own.turns.azimuth = 0;
+		own.angleDeg.azimuth = 0;
+		own.mountTurnedDeg += record.payload.byDeg;
+	} else if (record.kind === 'sweep') {
+		own.lastSweep = sweepDone(record, findings);
+		readLastSample(own, record, input);
+	} else if (record.kind === 'baton') {
+		const { to, how } = record.payload;
+		situation.baton = to;
+		situation.batonPassed = {
+			at: record.recordedAt,
+			how: how ?? 'handed',
+			by: record.recordedBy
+		};
+		for (const end of ENDS) situation.ends[end].asksForBaton = false;
+	} else if (record.kind === 'baton-request') {
+		own.asksForBaton = situation.baton !== record.end;
+	} else if (record.kind === 'remedy') {
+		const distorted = DISTORTS_LEVELS.has(record.payload.cause);
+		for (const end of ENDS) {
+			situation.ends[end].turnsTaken = 0;
+			// An aim taken by levels that lied is no aim.
+			if (distorted) situation.ends[end].aim = null;
+		}
+	} else if (record.kind === 'crew-mode') {
+		situation.crews = record.payload.crews;
+	} else if (record.kind === 'reading') {
+		own.lastLevelDbm = record.payload.levelDbm;
+		own.lastVolts = record.payload.volts;
+		own.lastReadAt = record.recordedAt;
+		own.levelIsFresh = true;
+		own.implausibleReading = record.payload.levelDbm === null;
+	}
+}
+
+function closeTurn({ ends }: Situation, end: End, aim: Aim): void {
+	const own = ends[end];
+	own.turnsTaken += 1;
+	// An end that has not moved since it was aimed stays aimed, however few readings compare now.
+	if (!aim.onMainLobe) return;
+	own.aim = aim;
+	own.aimedAtAimedEnd = ends[farEnd(end)].aim !== null;
+	own.roundsDone += 1;
+}
+
+/** The dish stands where a sweep ended, and was read there. */
+function readLastSample(
+	own: EndSituation,
+	{ end, payload, recordedAt }: Extract<FieldRecord, { kind: 'sweep' }>,
+	input: HopPlanInput
+): void {
+	const curve = makeLevelCurve(input.ends[end].radio.levelPort.curve);
+	const { levelV } = payload.samples.at(-1)!;
+	own.lastVolts = levelV;
+	own.lastLevelDbm = readingLevelDbm(curve.read(levelV)) ?? null;
+	own.implausibleReading = own.lastLevelDbm === null;
+	own.lastReadAt = recordedAt;
+	own.levelIsFresh = true;
+}
+
+function sweepDone(record: Extract<FieldRecord, { kind: 'sweep' }>, findings: Findings): SweepDone {
+	const { axis, samples, otherAxisDeg } = record.payload;
 	const positions = samples.map((sample) => sample.positionDeg);
 	return {
 		recordId: record.id,
@@ -132,39 +225,6 @@ function sweepDone(
 		otherAxisDeg,
 		fromDeg: Math.min(...positions),
 		toDeg: Math.max(...positions),
-		analysis
+		analysis: findings.sweeps.get(record.id)!
 	};
-}
-
-/** The latest sweep of an axis in this turn at the baton. */
-export function latestSweep(end: EndSituation, axis: Axis): SweepDone | undefined {
-	return end.sweepsThisTurn.filter((sweep) => sweep.axis === axis).at(-1);
-}
-
-/** Whether the dish stands in the middle that a sweep of that axis found. */
-export function isCentred(end: EndSituation, sweep: SweepDone, beamwidthDeg: number): boolean {
-	const { centreDeg } = sweep.analysis;
-	return (
-		centreDeg !== null &&
-		Math.abs(end.angleDeg[sweep.axis] - centreDeg) <= CENTRED_WITHIN_BEAMWIDTHS * beamwidthDeg
-	);
-}
-
-function nothingHeard(end: EndSituation): boolean {
-	return (
-		end.sweepsThisTurn.length > 0 &&
-		end.sweepsThisTurn.every((sweep) => sweep.analysis.verdict === 'no-signal')
-	);
-}
-
-/** Whether both axes were swept over the main lobe in this turn and stand in their middles. */
-export function roundComplete(end: EndSituation, beamwidthDeg: number): boolean {
-	return (['azimuth', 'tilt'] as const).every((axis) => {
-		const sweep = latestSweep(end, axis);
-		return (
-			sweep !== undefined &&
-			sweep.analysis.verdict === 'main-lobe' &&
-			isCentred(end, sweep, beamwidthDeg)
-		);
-	});
 }

@@ -1,7 +1,8 @@
+import type { Cause } from '../diagnose/causes';
 import type { Axis, End } from '../ends';
 import type { SweepSample } from '../sweep/analyseSweep';
 
-export type MeterSource = 'hand' | 'simulated' | 'import';
+export type MeterSource = 'hand' | 'simulated' | 'import' | 'serial' | 'replay';
 
 /** What the four confirmations of the alignment state are about. */
 export interface AlignmentConfirmations {
@@ -28,7 +29,28 @@ export interface RecordPayloads {
 		source: MeterSource;
 		samples: SweepSample[];
 	};
-	baton: { to: End };
+	/** `handed` by the end that held it, or `taken` by the other after a long silence. */
+	baton: { to: End; how: 'handed' | 'taken' };
+	/** The end without the baton asks for it. */
+	'baton-request': Record<string, never>;
+	/** This end stands as the guidance wanted it; what that was is computed from the readings. */
+	aimed: Record<string, never>;
+	/** What the guidance said when the person acted. */
+	advice: {
+		step: string;
+		headline: string;
+		why: string[];
+		probabilityOnMainLobe: number | null;
+		boresight: { azimuthDeg: number; tiltDeg: number; sigmaDeg: number } | null;
+	};
+	/** The whole mount turned on its pipe, the fine adjuster centred before; right is positive. */
+	'mount-turn': { byDeg: number; compassDeg: number | null; source: MeterSource };
+	/** What one turn of a nut does on this mount, measured with the beam itself as the ruler. */
+	calibration: { axis: Axis; degPerTurn: number; sigmaDegPerTurn: number; sweepId: string };
+	/** One crew that drives between the ends, or one at each. */
+	'crew-mode': { crews: 1 | 2 };
+	/** A fault was set right. */
+	remedy: { cause: Cause };
 	'alignment-state': AlignmentConfirmations;
 	'lock-step': {
 		fastenerIndex: number;
@@ -51,6 +73,9 @@ export interface RecordPayloads {
 	note: { text: string };
 }
 
+/** An end that has recorded nothing for so long, s, may have its baton taken over. */
+export const SILENCE_S = 180;
+
 export type RecordKind = keyof RecordPayloads;
 
 export const RECORD_KINDS: readonly RecordKind[] = [
@@ -58,6 +83,13 @@ export const RECORD_KINDS: readonly RecordKind[] = [
 	'move',
 	'sweep',
 	'baton',
+	'baton-request',
+	'aimed',
+	'advice',
+	'mount-turn',
+	'calibration',
+	'crew-mode',
+	'remedy',
 	'alignment-state',
 	'lock-step',
 	'operating-state',

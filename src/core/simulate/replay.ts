@@ -17,6 +17,12 @@ export function replayMoves(
 		} else if (record.kind === 'lock-step' && record.payload.source === 'simulated') {
 			const { locks, fastenerIndex } = record.payload;
 			position = sim.tighten(position, record.end, locks, fastenerIndex);
+		} else if (record.kind === 'mount-turn' && record.payload.source === 'simulated') {
+			position = sim.turnMount(position, record.end, record.payload.byDeg);
+		} else if (record.kind === 'loosen') {
+			position = sim.loosen(position, record.end);
+		} else if (record.kind === 'remedy') {
+			position = sim.remedy(position, record.payload.cause);
 		}
 	}
 	return position;

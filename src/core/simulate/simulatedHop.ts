@@ -3,6 +3,14 @@ import { farEnd, type Axis, type End, type PerEnd } from '../ends';
 import { makeLevelCurve, type LevelCurve, type LevelCurvePoint } from '../radio/levelCurve';
 import { adjusterAngleDeg, adjusterTurns } from '../sweep/adjusterScale';
 import { sumOfLevelsDb } from '../units/decibel';
+import type { Cause } from '../diagnose/causes';
+import {
+	commonLossDb,
+	crossPolarGainDb,
+	sentLevelDbm,
+	shownLevelDbm,
+	type SimulatedFault
+} from './faults';
 import { CENTRED, turnNut, type AdjusterState } from './mechanics';
 import { between, makeRandomStream, normalDeviate } from './random';
 import { makeSimulatedDish, type SimulatedDish } from './simulatedDish';
@@ -16,6 +24,10 @@ export interface SimulatedEndInput {
 	maxInputDbm: number;
 	levelCurve: readonly LevelCurvePoint[];
 	meterResolutionV: number;
+	/** How well the first heading is known, one sigma, degrees. */
+	firstAimSigmaDeg: Record<Axis, number>;
+	/** Discrimination of this dish on its axis, dB. */
+	crossPolarDiscriminationDb: number;
 	azimuth: Adjuster;
 	tilt: Adjuster;
 }
@@ -23,9 +35,19 @@ export interface SimulatedEndInput {
 export interface SimulatedHopInput {
 	seed: number;
 	ends: PerEnd<SimulatedEndInput>;
+	/** What is wrong with the hop besides its pointing. */
+	faults?: readonly SimulatedFault[];
 }
 
-export type HopPosition = PerEnd<Record<Axis, AdjusterState>>;
+export interface EndPosition extends Record<Axis, AdjusterState> {
+	/** How far the whole mount was turned on its pipe, degrees; right is positive. */
+	mountDeg: number;
+}
+
+export interface HopPosition extends PerEnd<EndPosition> {
+	/** Faults that were set right. */
+	remedied: readonly Cause[];
+}
 
 export interface SimulatedHop {
 	/** Where the adjusters stand before anyone has touched them. */
@@ -36,6 +58,16 @@ export interface SimulatedHop {
 	turn(position: HopPosition, end: End, axis: Axis, toTurns: number): HopPosition;
 	/** A fastener goes to torque: the dish is kicked a little, the same way every time. */
 	tighten(position: HopPosition, end: End, axis: Axis, fastenerIndex: number): HopPosition;
+	/** The whole mount goes round on its pipe, its adjuster centred; a hand does not hit the degree. */
+	turnMount(position: HopPosition, end: End, byDeg: number): HopPosition;
+	/** Fasteners are loosened again: the dish sags a little. */
+	loosen(position: HopPosition, end: End): HopPosition;
+	/** A fault is set right, if it is one. */
+	remedy(position: HopPosition, cause: Cause): HopPosition;
+	/** The faults still at work. */
+	faultsOf(position: HopPosition): SimulatedFault[];
+	/** How far a dish stands off its axis, beamwidths. */
+	offAxisBeamwidths(position: HopPosition, end: End): number;
 	/** Level at one end's receiver, without meter noise. */
 	levelDbm(position: HopPosition, end: End, elapsedS: number): number;
 	/** What the meter on one end's level port shows; `sequence` makes its noise repeatable. */
@@ -47,6 +79,12 @@ const PLAY_TURNS = 0.12;
 const METER_NOISE_DB = 0.12;
 /** Largest kick of one fastener, in beamwidths. */
 const LARGEST_KICK_BEAMWIDTHS = 0.03;
+/** A mount turned by hand ends within this share of the turn. */
+const MOUNT_TURN_ERROR = 0.06;
+/** A loosened dish sags by this much, beamwidths. */
+const SAG_BEAMWIDTHS = 0.04;
+/** With pick-up the meter shows about so many times what the port can give. */
+const PICK_UP_VOLTS = 1.7;
 
 /**
  * Stands in for radios, dishes, air and meter of one hop: two ends with two axes each, uneven
@@ -70,67 +108,124 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 	const fadePhase = between(random, 0, 2 * Math.PI);
 	const swayPhase = { A: between(random, 0, 6), B: between(random, 0, 6) };
 
-	function drawBoresight(end: SimulatedEndInput): Record<Axis, number> {
-		const draw = (adjuster: Adjuster): number => {
-			const reach = Math.min(0.55 * adjuster.travelDeg, 3.5 * end.beamwidthDeg);
-			return between(random, 0.3, 1) * reach * (random() < 0.5 ? -1 : 1);
-		};
-		return { azimuth: draw(end.azimuth), tilt: 0.5 * draw(end.tilt) };
+	/** As compass and level leave a crew; nobody is off by more than two sigmas here. */
+	function drawBoresight({ firstAimSigmaDeg }: SimulatedEndInput): Record<Axis, number> {
+		const draw = (sigmaDeg: number): number =>
+			sigmaDeg * Math.min(2, Math.max(-2, normalDeviate(random)));
+		return { azimuth: draw(firstAimSigmaDeg.azimuth), tilt: draw(firstAimSigmaDeg.tilt) };
 	}
 
-	function dishGainDb(position: HopPosition, end: End, elapsedS: number): number {
+	function offAxisDeg(position: HopPosition, end: End): Record<Axis, number> {
 		const parts = input.ends[end];
-		const sway = 0.015 * parts.beamwidthDeg * Math.sin(elapsedS * 1.9 + swayPhase[end]);
-		const azimuth =
-			adjusterAngleDeg(parts.azimuth, position[end].azimuth.dishTurns) -
-			boresightDeg[end].azimuth +
-			sway;
-		const tilt =
-			adjusterAngleDeg(parts.tilt, position[end].tilt.dishTurns) - boresightDeg[end].tilt;
-		return dishes[end](azimuth, tilt);
+		const { azimuth, tilt, mountDeg } = position[end];
+		return {
+			azimuth:
+				adjusterAngleDeg(parts.azimuth, azimuth.dishTurns) + mountDeg - boresightDeg[end].azimuth,
+			tilt: adjusterAngleDeg(parts.tilt, tilt.dishTurns) - boresightDeg[end].tilt
+		};
+	}
+
+	/** Gain of a dish below its peak, on its own polarization and on the other one, dB. */
+	function dishGainDb(
+		position: HopPosition,
+		end: End,
+		elapsedS: number
+	): { co: number; cross: number } {
+		const { beamwidthDeg, crossPolarDiscriminationDb } = input.ends[end];
+		const off = offAxisDeg(position, end);
+		const azimuth = off.azimuth + 0.015 * beamwidthDeg * Math.sin(elapsedS * 1.9 + swayPhase[end]);
+		const co = dishes[end](azimuth, off.tilt);
+		const cross = crossPolarGainDb(co, crossPolarDiscriminationDb, {
+			beamwidths: Math.hypot(azimuth, off.tilt) / beamwidthDeg,
+			angle: Math.atan2(off.tilt, azimuth)
+		});
+		return { co, cross };
+	}
+
+	function faultsOf({ remedied }: HopPosition): SimulatedFault[] {
+		return (input.faults ?? []).filter((fault) => !remedied.includes(fault));
 	}
 
 	function levelDbm(position: HopPosition, end: End, elapsedS: number): number {
 		const fadeDb =
 			0.15 * Math.sin(elapsedS / 47 + fadePhase) + 0.1 * Math.sin(elapsedS / 13 - fadePhase);
-		const signalDbm =
-			input.ends[end].alignedLevelDbm +
-			dishGainDb(position, end, elapsedS) +
-			dishGainDb(position, farEnd(end), elapsedS) +
-			fadeDb;
+		const faults = faultsOf(position);
+		const own = dishGainDb(position, end, elapsedS);
+		const far = dishGainDb(position, farEnd(end), elapsedS);
+		// Crossed, either dish's cross-polar pattern meets the other's main one.
+		const gainDb = faults.includes('crossed-polarization')
+			? sumOfLevelsDb([own.co + far.cross, own.cross + far.co]) - 3
+			: own.co + far.co;
+		const { alignedLevelDbm } = input.ends[end];
+		const signalDbm = sentLevelDbm(
+			faults,
+			end,
+			alignedLevelDbm + gainDb + fadeDb - commonLossDb(faults, elapsedS),
+			alignedLevelDbm
+		);
 		const withFloor = sumOfLevelsDb([signalDbm, input.ends[end].floorDbm]);
 		return Math.min(withFloor, input.ends[end].maxInputDbm);
 	}
 
-	function move(position: HopPosition, end: End, axis: Axis, next: AdjusterState): HopPosition {
-		return { ...position, [end]: { ...position[end], [axis]: next } };
+	function move(position: HopPosition, end: End, next: Partial<EndPosition>): HopPosition {
+		return { ...position, [end]: { ...position[end], ...next } };
+	}
+
+	/** The dish goes by an angle while the nut stands. */
+	function shift(position: HopPosition, end: End, axis: Axis, byDeg: number): HopPosition {
+		const adjuster = input.ends[end][axis];
+		const { knobTurns, dishTurns } = position[end][axis];
+		const shifted = adjusterTurns(adjuster, adjusterAngleDeg(adjuster, dishTurns) + byDeg);
+		return move(position, end, { [axis]: { knobTurns, dishTurns: shifted } });
 	}
 
 	return {
 		start: {
-			A: { azimuth: CENTRED, tilt: CENTRED },
-			B: { azimuth: CENTRED, tilt: CENTRED }
+			A: { azimuth: CENTRED, tilt: CENTRED, mountDeg: 0 },
+			B: { azimuth: CENTRED, tilt: CENTRED, mountDeg: 0 },
+			remedied: []
 		},
 		boresightDeg,
 		turn(position, end, axis, toTurns) {
 			const adjuster = input.ends[end][axis];
 			const limit = adjusterTurns(adjuster, adjuster.travelDeg);
-			return move(position, end, axis, turnNut(position[end][axis], toTurns, PLAY_TURNS, limit));
+			return move(position, end, {
+				[axis]: turnNut(position[end][axis], toTurns, PLAY_TURNS, limit)
+			});
+		},
+		turnMount(position, end, byDeg) {
+			const hand = makeRandomStream(input.seed + Math.round(byDeg * 1000) + (end === 'A' ? 3 : 5));
+			const turned = byDeg * (1 + between(hand, -1, 1) * MOUNT_TURN_ERROR);
+			return move(position, end, {
+				azimuth: CENTRED,
+				mountDeg: position[end].mountDeg + turned
+			});
+		},
+		loosen: (position, end) =>
+			shift(position, end, 'tilt', -SAG_BEAMWIDTHS * input.ends[end].beamwidthDeg),
+		remedy: (position, cause) => ({ ...position, remedied: [...position.remedied, cause] }),
+		faultsOf,
+		offAxisBeamwidths(position, end) {
+			const { azimuth, tilt } = offAxisDeg(position, end);
+			return Math.hypot(azimuth, tilt) / input.ends[end].beamwidthDeg;
 		},
 		tighten(position, end, axis, fastenerIndex) {
-			const adjuster = input.ends[end][axis];
 			const kick = makeRandomStream(input.seed + 97 * (fastenerIndex + 1) + (end === 'A' ? 0 : 7));
 			const kickDeg = between(kick, -1, 1) * LARGEST_KICK_BEAMWIDTHS * input.ends[end].beamwidthDeg;
-			const { knobTurns, dishTurns } = position[end][axis];
-			const kicked = adjusterTurns(adjuster, adjusterAngleDeg(adjuster, dishTurns) + kickDeg);
-			return move(position, end, axis, { knobTurns, dishTurns: kicked });
+			return shift(position, end, axis, kickDeg);
 		},
 		levelDbm,
 		meterVolts(position, end, elapsedS, sequence) {
 			const noise = makeRandomStream(input.seed ^ Math.imul(sequence + 1, 2_654_435_761));
-			const level = levelDbm(position, end, elapsedS) + METER_NOISE_DB * normalDeviate(noise);
+			const faults = faultsOf(position);
 			const step = input.ends[end].meterResolutionV;
-			return Math.round(curves[end].voltsAt(level) / step) * step;
+			if (faults.includes('pick-up')) {
+				const broadcast =
+					curves[end].highestVolts * PICK_UP_VOLTS * (1 + 0.1 * normalDeviate(noise));
+				return Math.round(broadcast / step) * step;
+			}
+			const level = levelDbm(position, end, elapsedS) + METER_NOISE_DB * normalDeviate(noise);
+			return Math.round(curves[end].voltsAt(shownLevelDbm(faults, end, level)) / step) * step;
 		}
 	};
 }

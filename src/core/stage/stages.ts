@@ -1,7 +1,6 @@
 import type { HopPlanInput } from '../budget/planInput';
 import { farEnd, type End, type PerEnd } from '../ends';
 import { currentLockSteps } from '../accept/judgeAcceptance';
-import { ROUNDS_PER_END } from '../guide/nextStep';
 import type { Situation } from '../guide/situation';
 import { judgeDrift } from '../lock/drift';
 import type { FieldRecord } from '../record/records';
@@ -45,8 +44,8 @@ function baysOf({ issued, signed }: StageInput, end: End): BayState[] {
 	const other = situation.ends[far];
 	const fixed = isFixed(input, records, end);
 	const farFixed = isFixed(input, records, far);
-	const aligned = own.roundsDone >= ROUNDS_PER_END;
-	const farAligned = other.roundsDone >= ROUNDS_PER_END;
+	const aligned = own.aim !== null;
+	const farAligned = other.aim !== null;
 	return [
 		{ stage: 'prepare', state: 'done', note: 'The site sheet is issued.' },
 		own.alignmentStateConfirmed

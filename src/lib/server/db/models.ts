@@ -42,6 +42,7 @@ export interface HopRow {
 	siteBId: string;
 	planDraft: string;
 	simulationSeed: number | null;
+	plantedFault: string | null;
 	version: number;
 	createdBy: string;
 	createdAt: Date;
@@ -141,6 +142,7 @@ export const hops = model<HopRow>('hops', {
 	siteBId: { ...ref(), field: 'site_b_id' },
 	planDraft: long(),
 	simulationSeed: { type: DataTypes.INTEGER, allowNull: true },
+	plantedFault: { type: DataTypes.STRING(40), allowNull: true },
 	version: whole(),
 	createdBy: ref(),
 	createdAt: time(),

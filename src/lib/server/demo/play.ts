@@ -1,7 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { ENDS, farEnd, type Axis, type End, type PerEnd } from '$core/ends';
 import { nextStep } from '$core/guide/nextStep';
-import { situationOf, type AnalysisCache } from '$core/guide/situation';
+import { guidanceInputOf } from '$core/guide/aim';
+import { noFindings } from '$core/guide/findings';
+import { guide } from '$core/guide/guidance';
+import { situationOf } from '$core/guide/situation';
 import { approachTurns, sweepTurns } from '$core/simulate/drive';
 import { adjusterTurns } from '$core/sweep/adjusterScale';
 import type { SweepSample } from '$core/sweep/analyseSweep';
@@ -16,7 +19,7 @@ const PART = 40;
 export async function playToLocked(hopId: string, crews: PerEnd<Actor>): Promise<void> {
 	const revision = await requireRevision(hopId);
 	const { input, plan } = revision;
-	const cache: AnalysisCache = new Map();
+	const findings = noFindings();
 	const ids = (): { id: string; readingId: string } => ({
 		id: randomUUID(),
 		readingId: randomUUID()
@@ -42,10 +45,14 @@ export async function playToLocked(hopId: string, crews: PerEnd<Actor>): Promise
 
 	for (const end of ENDS) await read(end, 'watch');
 	for (let i = 0; i < MOST_STEPS; i++) {
-		const situation = situationOf(input, plan, await readAllRecords(hopId), cache);
+		const records = await readAllRecords(hopId);
+		const situation = situationOf(input, plan, records, findings);
 		const end = situation.baton;
-		const step = nextStep(input, plan, situation, end);
-		if (step.kind === 'sweep') {
+		const guidance = guide(guidanceInputOf(input, plan, records, end));
+		const step = nextStep(plan, situation, end, guidance);
+		if (step.kind === 'read') await read(end, 'watch');
+		else if (step.kind === 'ask-far') await read(farEnd(end), 'watch');
+		else if (step.kind === 'sweep') {
 			const turns = sweepTurns(input.ends[end].mount[step.axis], step);
 			const samples: SweepSample[] = [];
 			for (let at = 0; at < turns.length; at += PART) {
@@ -65,12 +72,15 @@ export async function playToLocked(hopId: string, crews: PerEnd<Actor>): Promise
 			const to = adjusterTurns(input.ends[end].mount[step.axis], step.targetDeg);
 			await turn(end, step.axis, approachTurns(to));
 		} else if (step.kind === 'hand-over') {
-			await append(end, { kind: 'baton', payload: { to: farEnd(end) } });
-		} else break;
+			await append(end, { kind: 'baton', payload: { to: farEnd(end), how: 'handed' } });
+		} else if (step.kind === 'lock') {
+			await append(end, { kind: 'aimed', payload: {} });
+			break;
+		} else throw new Error(`the demo hop stops at: ${step.headline}`);
 	}
-	const last = situationOf(input, plan, await readAllRecords(hopId), cache).baton;
+	const last = situationOf(input, plan, await readAllRecords(hopId), findings).baton;
 	for (const end of [last, farEnd(last)]) {
-		if (end !== last) await append(last, { kind: 'baton', payload: { to: end } });
+		if (end !== last) await append(last, { kind: 'baton', payload: { to: end, how: 'handed' } });
 		for (const [fastenerIndex] of input.ends[end].mount.fasteners.entries()) {
 			await actOnSimulator(crews[end], hopId, {
 				end,

@@ -2,6 +2,7 @@ import type Joi from 'joi';
 import { BROAD_CLIMATES, UNSAID_CLIMATE } from '$core/budget/climate';
 import { CONFIGURATIONS } from '$core/budget/configurationKinds';
 import { END_DEFAULTS, HOP_DEFAULTS, UNKNOWN_CONDITIONS } from '$core/budget/planDefaults';
+import { SIMULATED_FAULTS } from '$core/simulate/faults';
 import { MOST_PROFILE_POINTS } from '$core/path/samplePath';
 import { ROLES } from '../auth/roles';
 import { joi, uuid, end } from './joi';
@@ -345,6 +346,11 @@ export const hopSchema = joi.object({
 		.messages({ 'any.invalid': 'Site B is the same site as A: a hop has two ends' })
 		.label('Site B'),
 	practice: joi.boolean().default(false).label('Practice hop'),
+	plantedFault: joi
+		.string()
+		.valid('any', ...SIMULATED_FAULTS)
+		.allow(null)
+		.label('Planted fault'),
 	plan: planDraftSchema.required(),
 	version: joi.number().integer().min(1).label('Version')
 });

@@ -1,4 +1,5 @@
 import type Joi from 'joi';
+import { CAUSES } from '$core/diagnose/causes';
 import { TEST_KEYS } from '$core/diagnose/diagnosis';
 import { RECORD_KINDS, type RecordKind } from '$core/record/records';
 import { axis, end, joi, uuid } from './joi';
@@ -7,7 +8,7 @@ const volts = (): Joi.NumberSchema => joi.number().min(-100).max(100).label('Vol
 const level = (): Joi.NumberSchema => joi.number().min(-200).max(50).label('Level');
 const turns = (): Joi.NumberSchema => joi.number().min(-2000).max(2000).label('Turns');
 const source = (): Joi.StringSchema =>
-	joi.string().valid('hand', 'simulated', 'import').required().label('Source');
+	joi.string().valid('hand', 'simulated', 'import', 'serial', 'replay').required().label('Source');
 const yesNo = (label: string): Joi.BooleanSchema => joi.boolean().strict().required().label(label);
 
 /** A sweep as recorded or imported. */
@@ -50,7 +51,46 @@ const payloads: Record<RecordKind, Joi.ObjectSchema> = {
 		source: source(),
 		samples: sweepSamplesSchema(5).required()
 	}),
-	baton: joi.object({ to: end().required().label('Next end') }),
+	baton: joi.object({
+		to: end().required().label('Next end'),
+		how: joi.string().valid('handed', 'taken').default('handed').label('How')
+	}),
+	'baton-request': joi.object({}),
+	aimed: joi.object({}),
+	advice: joi.object({
+		step: joi.string().max(30).required().label('Step'),
+		headline: joi.string().max(200).required().label('Headline'),
+		why: joi.array().items(joi.string().max(500)).max(8).required().label('Reasons'),
+		probabilityOnMainLobe: joi.number().min(0).max(1).allow(null).required().label('Probability'),
+		boresight: joi
+			.object({
+				azimuthDeg: joi.number().min(-180).max(180).required().label('Azimuth'),
+				tiltDeg: joi.number().min(-180).max(180).required().label('Tilt'),
+				sigmaDeg: joi.number().min(0).max(90).required().label('Uncertainty')
+			})
+			.allow(null)
+			.required()
+			.label('Boresight')
+	}),
+	'mount-turn': joi.object({
+		byDeg: joi.number().min(-180).max(180).invalid(0).required().label('Turned by'),
+		compassDeg: joi.number().min(0).max(360).allow(null).required().label('Compass heading'),
+		source: source()
+	}),
+	calibration: joi.object({
+		axis: axis().required().label('Axis'),
+		degPerTurn: joi.number().min(0.001).max(30).required().label('Degrees a turn'),
+		sigmaDegPerTurn: joi.number().min(0).max(30).required().label('Uncertainty'),
+		sweepId: uuid().required().label('Sweep')
+	}),
+	'crew-mode': joi.object({ crews: joi.number().valid(1, 2).required().label('Crews') }),
+	remedy: joi.object({
+		cause: joi
+			.string()
+			.valid(...CAUSES)
+			.required()
+			.label('Cause')
+	}),
 	'alignment-state': joi.object({
 		powerControlOff: yesNo('Power control off'),
 		adaptiveModulationOff: yesNo('Adaptive modulation off'),
@@ -113,7 +153,7 @@ export const simulatorSchema = joi.object({
 	end: end().required().label('End'),
 	action: joi
 		.string()
-		.valid('read', 'watch', 'turn', 'sweep-part', 'tighten')
+		.valid('read', 'watch', 'turn', 'sweep-part', 'turn-mount', 'tighten', 'test')
 		.required()
 		.label('Action'),
 	id: uuid().required().label('Id'),
@@ -129,6 +169,19 @@ export const simulatorSchema = joi.object({
 		.max(40)
 		.when('action', { is: ['turn', 'sweep-part'], then: joi.required() })
 		.label('Turns'),
+	byDeg: joi
+		.number()
+		.min(-180)
+		.max(180)
+		.invalid(0)
+		.when('action', { is: 'turn-mount', then: joi.required() })
+		.label('Turned by'),
+	compassDeg: joi.number().min(0).max(360).label('Compass heading'),
+	test: joi
+		.string()
+		.valid(...TEST_KEYS)
+		.when('action', { is: 'test', then: joi.required() })
+		.label('Test'),
 	fastenerIndex: joi
 		.number()
 		.integer()

@@ -8,7 +8,7 @@ import { acceptances, users, type AcceptanceRow, type UserRow } from '../db/mode
 import { AppError, conflict, invalid, notFound } from '../errors';
 import { audit } from '../repositories/audit';
 import { db } from '../db/connection';
-import { analysesOf } from './analyses';
+import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
 import { getHopRow } from './hops';
 import { findLatestRevision, type Revision } from './plans';
@@ -49,8 +49,8 @@ async function judge(
 	revision: Revision,
 	records: readonly FieldRecord[]
 ): Promise<AcceptanceJudgement> {
-	const cache = new Map(Object.entries(await analysesOf(revision, records)));
-	const situation = situationOf(revision.input, revision.plan, records, cache);
+	const findings = await findingsOf(revision, records);
+	const situation = situationOf(revision.input, revision.plan, records, findings);
 	return judgeAcceptance(revision.plan, situation, records);
 }
 

@@ -5,7 +5,7 @@ import { situationOf } from '$core/guide/situation';
 import { recordsOf } from '$core/record/records';
 import type { Actor } from '../auth/actor';
 import { findAcceptanceOf, judgeHop } from './acceptance';
-import { analysesOf } from './analyses';
+import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
 import { getHop } from './hops';
 
@@ -16,8 +16,8 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<object> {
 	const records = await readAllRecords(hopId);
 	const acceptance = await findAcceptanceOf(hopId);
 	const judgement = acceptance?.judgement ?? (await judgeHop(actor, hopId));
-	const cache = new Map(Object.entries(await analysesOf(revision, records)));
-	const situation = situationOf(revision.input, revision.plan, records, cache);
+	const findings = await findingsOf(revision, records);
+	const situation = situationOf(revision.input, revision.plan, records, findings);
 	return {
 		format: 'skiaxis-as-built',
 		formatVersion: 1,
@@ -36,6 +36,7 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<object> {
 					farSite: hop.sites[farEnd(end)].name,
 					adjusterTurns: situation.ends[end].turns,
 					roundsOverMainLobe: situation.ends[end].roundsDone,
+					aim: situation.ends[end].aim,
 					lock: currentLockSteps(records, end),
 					finalReading:
 						recordsOf(records, 'reading', end)

@@ -1,6 +1,11 @@
 import { QueryTypes, type Transaction } from 'sequelize';
 import type { End } from '$core/ends';
-import type { FieldRecord, RecordKind, RecordPayloads } from '$core/record/records';
+import {
+	SILENCE_S,
+	type FieldRecord,
+	type RecordKind,
+	type RecordPayloads
+} from '$core/record/records';
 import type { Actor } from '../auth/actor';
 import { db, inTransaction } from '../db/connection';
 import type { HopRow } from '../db/models';
@@ -28,6 +33,10 @@ interface FeedState {
 	lastSeq: number;
 	baton: End;
 	ready: Record<End, boolean>;
+	/** Seconds since the end with the baton has recorded anything; Infinity if never. */
+	silentS: number;
+	/** When the baton was taken over, if that is how it came where it is. */
+	takenAt: Date | null;
 }
 
 /**
@@ -76,6 +85,7 @@ export async function appendInTransaction(
 ): Promise<AppendResult[]> {
 	const state = await lockFeed(hop.id, transaction);
 	const records = await make(state.lastSeq);
+	await learnOfBaton(state, hop.id, records, transaction);
 	const known = await findKnown(
 		records.map((record) => record.id),
 		transaction
@@ -154,8 +164,47 @@ async function lockFeed(hopId: string, transaction: Transaction): Promise<FeedSt
 	return {
 		lastSeq: Number(row.last_seq),
 		baton: row.baton,
-		ready: { A: Boolean(row.ready_a), B: Boolean(row.ready_b) }
+		ready: { A: Boolean(row.ready_a), B: Boolean(row.ready_b) },
+		silentS: Infinity,
+		takenAt: null
 	};
+}
+
+/** How silent the holder is and how it got the baton: asked only where a record depends on it. */
+async function learnOfBaton(
+	state: FeedState,
+	hopId: string,
+	records: readonly NewRecord[],
+	transaction: Transaction
+): Promise<void> {
+	const depends = records.some(
+		({ kind, end, payload }) =>
+			(kind === 'baton' && (payload as RecordPayloads['baton']).how === 'taken') ||
+			(NEEDS_BATON.has(kind) && end !== state.baton)
+	);
+	if (!depends) return;
+	const latest = async (
+		where: string
+	): Promise<{ received: Date; payload: string } | undefined> => {
+		const [row] = await db().query<{ received: Date; payload: string }>(
+			`SELECT received_at AS received, payload FROM field_records
+			WHERE hop_id = ? AND ${where} ORDER BY seq DESC LIMIT 1`,
+			{ replacements: [hopId, state.baton], type: QueryTypes.SELECT, transaction }
+		);
+		return row;
+	};
+	const heard = await latest('end = ?');
+	const passed = await latest("kind = 'baton' AND JSON_VALUE(payload, '$.to') = ?");
+	const heardAt = Math.max(heard?.received.getTime() ?? 0, passed?.received.getTime() ?? 0);
+	state.silentS = heardAt ? (Date.now() - heardAt) / 1000 : Infinity;
+	if (passed && (JSON.parse(passed.payload) as RecordPayloads['baton']).how === 'taken') {
+		const [taken] = await db().query<{ at: Date }>(
+			`SELECT recorded_at AS at FROM field_records
+			WHERE hop_id = ? AND kind = 'baton' ORDER BY seq DESC LIMIT 1`,
+			{ replacements: [hopId], type: QueryTypes.SELECT, transaction }
+		);
+		state.takenAt = taken?.at ?? null;
+	}
 }
 
 async function requireUnsigned(hopId: string, transaction: Transaction): Promise<void> {
@@ -169,7 +218,14 @@ async function requireUnsigned(hopId: string, transaction: Transaction): Promise
 }
 
 /** What only the end that holds the baton may do: move its dish, or tighten it. */
-const NEEDS_BATON = new Set<RecordKind>(['move', 'sweep', 'baton', 'lock-step', 'loosen']);
+const NEEDS_BATON = new Set<RecordKind>([
+	'move',
+	'sweep',
+	'mount-turn',
+	'aimed',
+	'lock-step',
+	'loosen'
+]);
 
 /** The rules that hold across ends; changes `state` as the record will. */
 function applyRules(state: FeedState, record: NewRecord, index: number): void {
@@ -187,15 +243,47 @@ function applyRules(state: FeedState, record: NewRecord, index: number): void {
 				'No dish moves until both ends have confirmed the alignment state.'
 			);
 		}
-		if (state.baton !== record.end) {
+		// What was done before the baton was taken away arrives late, and is no less true.
+		const late = state.takenAt !== null && new Date(record.recordedAt) < state.takenAt;
+		if (state.baton !== record.end && !late) {
 			refuse('not-holding-baton', `End ${state.baton} holds the baton; only it may move its dish.`);
 		}
 	}
-	if (record.kind === 'baton') {
-		const { to } = record.payload as RecordPayloads['baton'];
-		if (to === record.end) refuse('baton-to-self', `End ${to} holds the baton already.`);
-		state.baton = to;
+	if (record.kind === 'baton') passBaton(state, record, refuse);
+}
+
+/** Handed over by its holder, or taken by the other end after the holder's silence. */
+function passBaton(
+	state: FeedState,
+	record: NewRecord,
+	refuse: (code: string, message: string) => never
+): void {
+	const { to, how } = record.payload as RecordPayloads['baton'];
+	if (!state.ready.A || !state.ready.B) {
+		refuse(
+			'not-in-alignment-state',
+			'The baton passes once both ends have confirmed the alignment state.'
+		);
 	}
+	if (how !== 'taken') {
+		if (state.baton !== record.end) {
+			refuse('not-holding-baton', `End ${state.baton} holds the baton; only it can hand it over.`);
+		}
+		if (to === record.end) refuse('baton-to-self', `End ${to} holds the baton already.`);
+		state.takenAt = null;
+	} else {
+		if (to !== record.end || state.baton === to) {
+			refuse('baton-to-self', 'The baton is taken over by the end that does not hold it.');
+		}
+		if (state.silentS < SILENCE_S) {
+			refuse(
+				'not-silent',
+				`End ${state.baton} was heard ${Math.round(state.silentS)} s ago; its baton may be taken over after ${SILENCE_S} s of silence.`
+			);
+		}
+		state.takenAt = new Date(record.recordedAt);
+	}
+	state.baton = to;
 }
 
 interface KnownRecord {

@@ -1,9 +1,9 @@
-import type { SweepAnalysis } from '$core/sweep/analyseSweep';
+import { noFindings, type Findings } from '$core/guide/findings';
 import type { FieldRecord } from '$core/record/records';
 import { may, type Actor } from '../auth/actor';
 import { AppError } from '../errors';
 import { findAcceptanceOf, type Acceptance } from './acceptance';
-import { analysesOf } from './analyses';
+import { findingsOf } from './findings';
 import { readAllRecords } from './feed';
 import { getHop, getHopRow, requireMayRecord, type Hop } from './hops';
 import { draftDiffers, findLatestRevision, type Revision } from './plans';
@@ -13,7 +13,7 @@ export interface HopPageData {
 	hop: Hop;
 	revision: Revision | null;
 	records: FieldRecord[];
-	analyses: Record<string, SweepAnalysis>;
+	findings: Findings;
 	acceptance: Acceptance | null;
 	/** Whether the draft would give another plan than the newest revision. */
 	planChanged: boolean;
@@ -29,7 +29,7 @@ export async function loadHopPage(actor: Actor, hopId: string): Promise<HopPageD
 		hop,
 		revision: revision ?? null,
 		records,
-		analyses: revision ? await analysesOf(revision, records) : {},
+		findings: revision ? await findingsOf(revision, records) : noFindings(),
 		acceptance: (await findAcceptanceOf(hopId)) ?? null,
 		planChanged: revision ? planDiffers(hop, revision) : true,
 		rights: {

@@ -1,6 +1,7 @@
 import { randomInt, randomUUID } from 'node:crypto';
 import { QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize';
 import type { End } from '$core/ends';
+import { SIMULATED_FAULTS } from '$core/simulate/faults';
 import type { PlanDraftValues } from '../../plan/resolve';
 import { may, requireMay, type Actor } from '../auth/actor';
 import { db, inTransaction } from '../db/connection';
@@ -17,6 +18,8 @@ export interface HopInput {
 	siteAId: string;
 	siteBId: string;
 	practice: boolean;
+	/** Of a practice hop: what is wrong with it; `any` draws lots, left out keeps what it has. */
+	plantedFault?: string | null;
 	plan: PlanDraftValues;
 	version?: number;
 }
@@ -28,6 +31,8 @@ export interface Hop {
 	plan: PlanDraftValues;
 	/** Whether a simulated meter may be used on it. */
 	practice: boolean;
+	/** Only told to who may change the hop. */
+	plantedFault?: string | null;
 	version: number;
 }
 
@@ -210,10 +215,10 @@ export async function getHopRow(actor: Actor, id: string): Promise<HopRow> {
 }
 
 export async function getHop(actor: Actor, id: string): Promise<Hop> {
-	return hopOf(await getHopRow(actor, id));
+	return hopOf(actor, await getHopRow(actor, id));
 }
 
-async function hopOf(row: HopRow): Promise<Hop> {
+async function hopOf(actor: Actor, row: HopRow): Promise<Hop> {
 	const [a, b] = await Promise.all(
 		[row.siteAId, row.siteBId].map((siteId) => sites().findByPk(siteId, { raw: true }))
 	);
@@ -227,6 +232,7 @@ async function hopOf(row: HopRow): Promise<Hop> {
 		// A draft saved before a field existed gets the field's default.
 		plan: validate<PlanDraftValues>(planDraftSchema, JSON.parse(row.planDraft)),
 		practice: row.simulationSeed !== null,
+		...(may(actor, 'edit-hops') ? { plantedFault: row.plantedFault } : {}),
 		version: row.version
 	};
 }
@@ -254,6 +260,7 @@ export async function insertHop(
 				siteBId: input.siteBId,
 				planDraft: JSON.stringify(input.plan),
 				simulationSeed: input.practice ? randomInt(1, 2 ** 31) : null,
+				plantedFault: plantedFaultOf(input, null),
 				version: 1,
 				createdBy: actor.userId,
 				createdAt: now,
@@ -288,6 +295,7 @@ export async function updateHop(actor: Actor, id: string, input: HopInput): Prom
 				siteBId: input.siteBId,
 				planDraft: JSON.stringify(input.plan),
 				simulationSeed: seed,
+				plantedFault: plantedFaultOf(input, row.plantedFault),
 				version: version + 1,
 				updatedAt: new Date()
 			},
@@ -302,6 +310,15 @@ export async function updateHop(actor: Actor, id: string, input: HopInput): Prom
 	}
 	await audit(actor.userId, 'update-hop', `hop:${id}`, { before: JSON.parse(row.planDraft) });
 	return getHop(actor, id);
+}
+
+/** The fault to keep: as asked, the present one where nothing is asked, one by lot for `any`. */
+function plantedFaultOf(input: HopInput, present: string | null): string | null {
+	if (!input.practice || input.plantedFault === null) return null;
+	if (input.plantedFault === undefined) return present;
+	return input.plantedFault === 'any'
+		? SIMULATED_FAULTS[randomInt(SIMULATED_FAULTS.length)]!
+		: input.plantedFault;
 }
 
 async function requireSites(input: HopInput): Promise<void> {

@@ -1,3 +1,4 @@
+import { isSimulatedFault, type SimulatedFault } from '$core/simulate/faults';
 import { UniqueConstraintError } from 'sequelize';
 import type { Catalogue } from '$core/catalogue/parts';
 import { planHop, type HopPlan, type HopPlanResult } from '$core/budget/hopPlan';
@@ -215,10 +216,19 @@ function wholePlan(stored: HopPlan, input: HopPlanInput): HopPlan {
 	return again.kind === 'plan' ? { ...again.plan, ...(stored as object) } : stored;
 }
 
-/** What an end's crew needs to know of the hop's row for the simulated meter. */
-export function simulationSeed(row: HopRow): number {
+export interface Simulation {
+	seed: number;
+	faults: SimulatedFault[];
+}
+
+/** What the simulated hop is made from, beside the plan. */
+export function simulationOf(row: HopRow): Simulation {
 	if (row.simulationSeed === null) {
 		throw conflict('not-a-practice-hop', 'Only a practice hop has a simulated meter.');
 	}
-	return row.simulationSeed;
+	const fault = row.plantedFault;
+	return {
+		seed: row.simulationSeed,
+		faults: fault !== null && isSimulatedFault(fault) ? [fault] : []
+	};
 }

@@ -1,5 +1,9 @@
 import { QueryTypes, type Transaction } from 'sequelize';
+import { outcomeUnder, type TestKey } from '$core/diagnose/diagnosis';
+import { calibratedInput } from '$core/guide/calibrated';
+import { worthKeeping } from '$core/meter/levelFollower';
 import { makeLevelCurve, readingLevelDbm } from '$core/radio/levelCurve';
+import type { HopPlanInput } from '$core/budget/planInput';
 import type { Axis, End } from '$core/ends';
 import type { MeterSource, RecordPayloads } from '$core/record/records';
 import { simulatedHopOf } from '$core/simulate/fromPlan';
@@ -18,18 +22,23 @@ import {
 	type NewRecord
 } from './feed';
 import { getHopRow, requireMayRecord } from './hops';
-import { simulationSeed, type Revision } from './plans';
+import { simulationOf, type Revision, type Simulation } from './plans';
 
 export interface SimulatorRequest {
 	end: End;
 	/** `watch` keeps a reading only when it has changed or grown old. */
-	action: 'read' | 'watch' | 'turn' | 'sweep-part' | 'tighten';
+	action: 'read' | 'watch' | 'turn' | 'sweep-part' | 'turn-mount' | 'tighten' | 'test';
 	/** Id of the move or of the lock step; for a plain reading the same as `readingId`. */
 	id: string;
 	readingId: string;
 	purpose: 'watch' | 'sweep' | 'final';
 	axis?: Axis;
 	turns?: number[];
+	/** Of `turn-mount`: by how much, degrees, and what the compass then shows. */
+	byDeg?: number;
+	compassDeg?: number;
+	/** Of `test`: what somebody goes to look at. */
+	test?: TestKey;
 	fastenerIndex?: number;
 }
 
@@ -45,6 +54,8 @@ interface Standing {
 	sim: SimulatedHop;
 	position: HopPosition;
 	lastSeq: number;
+	/** The plan's input with adjusters as the crews have measured them. */
+	input: HopPlanInput;
 }
 
 /**
@@ -55,6 +66,7 @@ const standings = new Map<string, Standing>();
 const MOST_STANDINGS = 500;
 
 const SOURCE: MeterSource = 'simulated';
+const ON_MAIN_LOBE_BEAMWIDTHS = 0.9;
 
 /** Moves the simulated dish, reads the simulated meter, and keeps both as field records. */
 export async function actOnSimulator(
@@ -64,7 +76,7 @@ export async function actOnSimulator(
 ): Promise<SimulatorAnswer> {
 	const hop = await getHopRow(actor, hopId);
 	requireMayRecord(actor, hop);
-	const seed = simulationSeed(hop);
+	const simulation = simulationOf(hop);
 	const revision = await requireRevision(hopId);
 	const repeated = await findRepeated(hopId, request.readingId);
 	if (repeated) return repeated;
@@ -76,12 +88,12 @@ export async function actOnSimulator(
 			hop,
 			revision,
 			async (lastSeq) => {
-				const standing = await standingOf(transaction, hopId, seed, revision, lastSeq);
+				const standing = await standingOf(transaction, hopId, simulation, revision, lastSeq);
 				const made = perform(standing, revision, request, lastSeq);
 				answer = made.answer;
 				if (request.action === 'watch') {
 					const last = await findLastReading(transaction, hopId, request.end);
-					if (last && !worthKeeping(last, made.answer.levelDbm)) return [];
+					if (last && !worthKeeping(last, made.answer.levelDbm, Date.now())) return [];
 				}
 				return made.records;
 			}
@@ -95,12 +107,15 @@ async function findRepeated(
 	hopId: string,
 	readingId: string
 ): Promise<SimulatorAnswer | undefined> {
-	const [row] = await db().query<{ payload: string; seq: number }>(
-		'SELECT payload, seq FROM field_records WHERE hop_id = ? AND id = ?',
+	const [row] = await db().query<{ payload: string; seq: number; kind: string }>(
+		'SELECT payload, seq, kind FROM field_records WHERE hop_id = ? AND id = ?',
 		{ replacements: [hopId, readingId], type: QueryTypes.SELECT }
 	);
 	if (!row) return undefined;
-	const { volts, levelDbm } = JSON.parse(row.payload) as RecordPayloads['reading'];
+	const { volts, levelDbm } =
+		row.kind === 'reading'
+			? (JSON.parse(row.payload) as RecordPayloads['reading'])
+			: { volts: null, levelDbm: null };
 	return {
 		samples: [],
 		volts: volts ?? 0,
@@ -108,10 +123,6 @@ async function findRepeated(
 		results: [{ id: readingId, seq: Number(row.seq), repeated: true }]
 	};
 }
-
-/** A watched level is kept when it moved by this much, dB, or the last one is this old, ms. */
-const WORTH_KEEPING_DB = 0.4;
-const WORTH_KEEPING_MS = 30_000;
 
 interface LastReading {
 	levelDbm: number | null;
@@ -136,25 +147,23 @@ async function findLastReading(
 	);
 }
 
-function worthKeeping(last: LastReading, levelDbm: number | null): boolean {
-	if (last.levelDbm === null || levelDbm === null) return last.levelDbm !== levelDbm;
-	return (
-		Math.abs(levelDbm - last.levelDbm) >= WORTH_KEEPING_DB ||
-		Date.now() - last.recordedAtMs >= WORTH_KEEPING_MS
-	);
-}
-
 async function standingOf(
 	transaction: Transaction,
 	hopId: string,
-	seed: number,
+	{ seed, faults }: Simulation,
 	revision: Revision,
 	lastSeq: number
 ): Promise<Standing> {
 	let standing = standings.get(hopId);
 	if (!standing || standing.revisionId !== revision.id || standing.lastSeq > lastSeq) {
-		const sim = simulatedHopOf(revision.input, revision.plan, seed);
-		standing = { revisionId: revision.id, sim, position: sim.start, lastSeq: 0 };
+		const sim = simulatedHopOf(revision.input, revision.plan, seed, faults);
+		standing = {
+			revisionId: revision.id,
+			sim,
+			position: sim.start,
+			lastSeq: 0,
+			input: revision.input
+		};
 	}
 	while (standing.lastSeq < lastSeq) {
 		const records = await readRecords(hopId, standing.lastSeq, 2000, transaction);
@@ -163,6 +172,7 @@ async function standingOf(
 		standing = {
 			...standing,
 			position: replayMoves(standing.sim, records, standing.position),
+			input: calibratedInput(standing.input, records),
 			lastSeq: next.seq
 		};
 	}
@@ -206,11 +216,28 @@ function perform(
 			records: [reading(volts)]
 		};
 	}
+	if (request.action === 'test') {
+		const { test } = request;
+		const payload = { test: test!, value: outcomeOf(standing, test!) };
+		return {
+			answer: { samples: [], volts: 0, levelDbm: null },
+			records: [{ id: request.readingId, end, kind: 'test-result', payload, recordedAt }]
+		};
+	}
+	if (request.action === 'turn-mount') {
+		const byDeg = request.byDeg!;
+		const volts = read(sim.turnMount(standing.position, end, byDeg), 0);
+		const payload = { byDeg, compassDeg: request.compassDeg ?? null, source: SOURCE };
+		return {
+			answer: { samples: [], volts, levelDbm: levelOf(volts) },
+			records: [{ id: request.id, end, kind: 'mount-turn', payload, recordedAt }, reading(volts)]
+		};
+	}
 	if (request.action === 'tighten') {
 		return tighten(standing, revision, request, { read, levelOf, reading, recordedAt });
 	}
 	const axis = request.axis!;
-	const adjuster = revision.input.ends[end].mount[axis];
+	const adjuster = standing.input.ends[end].mount[axis];
 	const limit = adjusterTurns(adjuster, adjuster.travelDeg);
 	const turns = request.turns!.map((to) => Math.min(limit, Math.max(-limit, to)));
 	let position = standing.position;
@@ -234,6 +261,20 @@ function perform(
 		answer: { samples, volts, levelDbm: levelOf(volts) },
 		records: [{ id: request.id, end, kind: 'move', payload: move, recordedAt }, reading(volts)]
 	};
+}
+
+/** What somebody finds who makes a test at the simulated hop. */
+function outcomeOf({ sim, position }: Standing, test: TestKey): 'yes' | 'no' {
+	if (test === 'sweep-a' || test === 'sweep-b') {
+		const off = sim.offAxisBeamwidths(position, test === 'sweep-a' ? 'A' : 'B');
+		return off < ON_MAIN_LOBE_BEAMWIDTHS ? 'yes' : 'no';
+	}
+	const usual = outcomeUnder(test, 'none');
+	const other = sim
+		.faultsOf(position)
+		.map((fault) => outcomeUnder(test, fault))
+		.find((outcome) => outcome !== usual);
+	return (other ?? usual) as 'yes' | 'no';
 }
 
 function tighten(

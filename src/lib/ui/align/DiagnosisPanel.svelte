@@ -1,18 +1,22 @@
 <script lang="ts">
+	import type { Cause } from '$core/diagnose/causes';
 	import { diagnose, findTest } from '$core/diagnose/diagnosis';
 	import { diagnosisInputOf } from '$core/diagnose/fromRecord';
 	import type { End } from '$core/ends';
 	import { recordsOf } from '$core/record/records';
+	import { troubleOf } from '../api';
 	import type { LiveHop } from '../hop/liveHop.svelte';
+	import type { AlignBench } from './bench.svelte';
 
 	interface Props {
 		end: End;
 		live: LiveHop;
+		bench: AlignBench;
 		/** Shown open when the next step is to look into something. */
 		open: boolean;
 	}
 
-	let { end, live, open }: Props = $props();
+	let { end, live, bench, open }: Props = $props();
 	const diagnosis = $derived(
 		diagnose(
 			diagnosisInputOf(live.revision.input, live.revision.plan, live.situation, live.records)
@@ -27,6 +31,25 @@
 		await live.add(end, 'test-result', { test, value: value as 'yes' | 'no' });
 		busy = false;
 	}
+	/** At a simulated hop somebody can be sent to look. */
+	async function look(test: string): Promise<void> {
+		busy = true;
+		bench.message = undefined;
+		await live
+			.simulate({ end, action: 'test', test })
+			.catch((error: unknown) => (bench.message = troubleOf(error)));
+		busy = false;
+	}
+
+	async function setRight(cause: Cause): Promise<void> {
+		busy = true;
+		await live.add(end, 'remedy', { cause });
+		busy = false;
+	}
+	const remedied = $derived(new Set(recordsOf(live.records, 'remedy').map((r) => r.payload.cause)));
+	/** What can be set right by a hand, as against what is aimed away or waited for. */
+	const mendable = (cause: Cause): boolean =>
+		!['none', 'side-lobe-a', 'side-lobe-b', 'side-lobe-both'].includes(cause);
 	const words = (test: string, value: string): string =>
 		findTest(test)?.outcomes.find((outcome) => outcome.value === value)?.words ?? value;
 </script>
@@ -50,6 +73,11 @@
 						onclick={() => void answer(test.key, outcome.value)}>{outcome.words}</button
 					>
 				{/each}
+				{#if bench.driven}
+					<button type="button" class="btn" disabled={busy} onclick={() => void look(test.key)}
+						>Send somebody to look</button
+					>
+				{/if}
 			</div>
 		</div>
 	{/if}
@@ -68,6 +96,15 @@
 					{#if cause.evidence.length}<p class="text-sm">
 							For it: {cause.evidence.join('; ')}.
 						</p>{/if}
+					{#if live.mayRecord && mendable(cause.cause) && cause.probability > 0.3}
+						<button
+							type="button"
+							class="btn mt-2"
+							disabled={busy}
+							onclick={() => void setRight(cause.cause)}
+							>{remedied.has(cause.cause) ? 'Set right once more' : 'It is set right now'}</button
+						>
+					{/if}
 				</div>
 			</li>
 		{/each}

@@ -1,16 +1,13 @@
 <script lang="ts">
 	import { farEnd, type End } from '$core/ends';
-	import type { NextStep } from '$core/guide/nextStep';
 	import type { Stage } from '$core/stage/stages';
-	import { adjusterTurns } from '$core/sweep/adjusterScale';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import type { AlignBench } from './bench.svelte';
-	import { fixed } from '../format';
-	import { amountInWords, directionInWords } from './stepWords';
+	import BatonBox from './BatonBox.svelte';
+	import { stepInWords } from './stepWords';
 
 	interface Props {
 		end: End;
-		step: NextStep;
 		live: LiveHop;
 		bench: AlignBench;
 		inTurns: boolean;
@@ -20,11 +17,12 @@
 		onact: () => void;
 		onread: () => void;
 		onsweepreading: () => void;
+		/** The alignment is closed here: on to fixing. */
+		onclose: () => void;
 	}
 
 	let {
 		end,
-		step,
 		live,
 		bench,
 		inTurns,
@@ -32,60 +30,44 @@
 		stageHref,
 		onact,
 		onread,
-		onsweepreading
+		onsweepreading,
+		onclose
 	}: Props = $props();
 	const far = $derived(farEnd(end));
+	const step = $derived(bench.step);
 	const own = $derived(live.situation.ends[end]);
 	const holds = $derived(live.situation.baton === end);
+	const single = $derived(live.situation.crews === 1);
 	const mount = $derived(live.revision.input.ends[end].mount);
 	const running = $derived(bench.running);
-	const simulated = $derived(bench.source === 'simulated');
-
-	/** Two lines a hand can follow: what, and how much. */
-	const words = $derived.by((): { what: string; amount: string } => {
-		if (running) {
-			return {
-				what: `Sweeping ${running.axis}`,
-				amount: `${running.samples.length} of ${running.turns.length}`
-			};
-		}
-		if (step.kind === 'move') {
-			const adjuster = mount[step.axis];
-			const turns = adjusterTurns(adjuster, step.targetDeg) - own.turns[step.axis];
-			const deg = step.targetDeg - own.angleDeg[step.axis];
-			return {
-				what: directionInWords(step.axis, turns),
-				amount: amountInWords(turns, deg, inTurns)
-			};
-		}
-		if (step.kind === 'sweep') {
-			const adjuster = mount[step.axis];
-			const at = (deg: number): string =>
-				fixed(inTurns ? adjusterTurns(adjuster, deg) : deg, inTurns ? 1 : 2, true);
-			const unit = inTurns ? ' turns' : '°';
-			return { what: step.headline, amount: `${at(step.fromDeg)} to ${at(step.toDeg)}${unit}` };
-		}
-		return { what: step.headline, amount: '' };
-	});
+	const simulated = $derived(bench.driven);
+	const words = $derived(stepInWords(step, mount, own, inTurns, running));
+	const readWords = $derived(
+		bench.meter ? 'Keep what the meter shows' : simulated ? 'Read the meter' : 'Type a reading'
+	);
 
 	const action = $derived.by((): string => {
 		switch (step.kind) {
 			case 'read':
-				return simulated ? 'Read the meter' : 'Type a reading';
+				return readWords;
 			case 'sweep':
 				return `Record a sweep of ${step.axis}`;
 			case 'move':
+			case 'turn-mount':
 				return simulated ? 'Turn it there' : 'It stands there now';
 			case 'hand-over':
-				return `Hand over the baton to ${far}`;
+				return single ? `Go to ${far} now` : `Hand over the baton to ${far}`;
 			case 'check':
-				return simulated ? 'Read the meter again' : 'Type a reading';
+				return simulated ? 'Read the meter again' : readWords;
 			default:
 				return '';
 		}
 	});
 	const sayWhy = $derived(running ? [] : step.why);
-	const linkButton = 'btn btn-main btn-big';
+	/** Both ends stand, only the level is not what was planned: that may be accepted. */
+	const mayClose = $derived(
+		step.kind === 'check' && step.about === 'link' && bench.guidance?.advice === 'hand-over'
+	);
 </script>
 
 <section
@@ -96,7 +78,8 @@
 	data-step={running ? 'sweeping' : step.kind}
 >
 	<p class="text-quiet text-sm font-semibold">
-		{holds ? 'Your move · you hold the baton' : `${far} holds the baton`}
+		{#if single}{holds ? 'One crew · you work here' : `One crew · it works at ${far}`}
+		{:else}{holds ? 'Your move · you hold the baton' : `${far} holds the baton`}{/if}
 	</p>
 	<div aria-live="polite">
 		<p class="text-[2rem] leading-[1.05] font-bold">{words.what}</p>
@@ -124,12 +107,15 @@
 	{/if}
 
 	{#if running}
-		{#if running.source === 'hand'}
+		{#if running.source !== 'simulated'}
 			<p>
-				Bring the {running.axis} to <strong class="num">{sweepPosition}</strong>, then type what the
-				meter shows.
+				Bring the {running.axis} to <strong class="num">{sweepPosition}</strong>, then {bench.meter
+					? 'take what the meter shows'
+					: 'type what the meter shows'}.
 			</p>
-			<button class="btn btn-main btn-big" onclick={onsweepreading}>Type the reading there</button>
+			<button class="btn btn-main btn-big" onclick={onsweepreading}
+				>{bench.meter ? 'Take the reading there' : 'Type the reading there'}</button
+			>
 			<button
 				class="btn"
 				disabled={running.samples.length === 0}
@@ -146,31 +132,40 @@
 		<button class="btn" onclick={() => bench.stopSweep()}>End the sweep here</button>
 		<button
 			class="btn btn-dashed"
-			disabled={running.source !== 'hand'}
-			hidden={running.source !== 'hand'}
+			disabled={running.source === 'simulated'}
+			hidden={running.source === 'simulated'}
 			onclick={() => bench.dropSweep()}>Throw this sweep away</button
 		>
 	{:else if step.kind === 'confirm-state'}
-		<a class={linkButton} href={stageHref('power')}>Go to power</a>
+		<a class="btn btn-main btn-big" href={stageHref('power')}>Go to power</a>
 	{:else if step.kind === 'lock'}
-		<a class={linkButton} href={stageHref('fix')}>Go on to fix</a>
+		{#if own.aim}
+			<a class="btn btn-main btn-big" href={stageHref('fix')}>Go on to fix</a>
+		{:else}
+			<button class="btn btn-main btn-big" disabled={bench.busy} onclick={onclose}
+				>Both ends stand: go on to fix</button
+			>
+		{/if}
+	{:else if step.kind === 'thinking'}
+		<button class="btn btn-main btn-big" disabled>Weighing the readings …</button>
 	{:else if !live.mayRecord}
 		<p class="text-quiet">You follow this hop; its crew records.</p>
 	{:else if action}
 		<button
 			class="btn btn-big {step.kind === 'hand-over' ? 'btn-main btn-dashed' : 'btn-main'}"
-			disabled={bench.busy || live.readingSweep}
+			disabled={bench.busy || live.weighing}
 			onclick={onact}>{bench.busy ? 'Working …' : action}</button
 		>
+		{#if mayClose}
+			<button class="btn" disabled={bench.busy} onclick={onclose}
+				>Leave it so and go on to fix</button
+			>
+		{/if}
 	{/if}
-	{#if live.mayRecord && !running && step.kind !== 'read' && step.kind !== 'confirm-state'}
-		<button class="btn btn-big" disabled={bench.busy} onclick={onread}>
-			{simulated ? 'Read the meter' : 'Type a reading'}
-		</button>
+	{#if live.mayRecord && !running && !['read', 'confirm-state', 'check'].includes(step.kind)}
+		<button class="btn btn-big" disabled={bench.busy} onclick={onread}>{readWords}</button>
 	{/if}
-	{#if live.mayRecord && !running && holds && step.kind !== 'hand-over' && step.kind !== 'confirm-state' && step.kind !== 'lock'}
-		<button class="btn btn-dashed" disabled={bench.busy} onclick={() => void bench.handOver(far)}>
-			Hand over the baton to {far}
-		</button>
+	{#if live.mayRecord && !running && step.kind !== 'confirm-state'}
+		<BatonBox {end} {live} {bench} />
 	{/if}
 </section>

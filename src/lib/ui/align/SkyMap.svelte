@@ -2,39 +2,30 @@
 	import type { Adjuster } from '$core/catalogue/parts';
 	import type { End } from '$core/ends';
 	import type { EndReadings } from '$core/guide/endReadings';
-	import type { Location, LocatorInput } from '$core/locate/locator';
+	import type { Location } from '$core/locate/locator';
 	import { adjusterTurns } from '$core/sweep/adjusterScale';
 	import { fixed } from '../format';
-	import { LocateReader } from './locateReader';
 
 	interface Props {
 		end: End;
 		own: EndReadings;
-		question: Omit<LocatorInput, 'readings'>;
+		location: Location | undefined;
+		beamwidthDeg: number;
+		floorDbm: number;
 		mount: { azimuth: Adjuster; tilt: Adjuster };
 		/** Where the next step goes, if it is a move. */
 		target: { azimuthDeg: number; tiltDeg: number } | undefined;
 		inTurns: boolean;
 	}
 
-	let { end, own, question, mount, target, inTurns }: Props = $props();
-	let location: Location | undefined = $state.raw();
+	let { end, own, location, beamwidthDeg, floorDbm, mount, target, inTurns }: Props = $props();
 	let canvas: HTMLCanvasElement | undefined = $state();
-	let reader: LocateReader | undefined = $state.raw();
-	$effect(() => {
-		const made = new LocateReader((answer) => (location = answer));
-		reader = made;
-		return () => made.stop();
-	});
-	$effect(() => {
-		reader?.ask({ ...question, readings: own.readings.map((reading) => ({ ...reading })) });
-	});
 
 	const SIZE = 340;
 	const EDGE = 44;
 	/** The view holds what was read, where the dish stands and where the far end may be. */
 	const view = $derived.by(() => {
-		const beam = question.beamwidthDeg;
+		const beam = beamwidthDeg;
 		const xs = [own.azimuthDeg, ...own.readings.map((r) => r.azimuthDeg)];
 		const ys = [own.tiltDeg, ...own.readings.map((r) => r.tiltDeg)];
 		const middle = location?.boresight ?? own;
@@ -84,7 +75,7 @@
 	const percent = $derived(
 		location?.boresight ? Math.round(100 * location.probability) : undefined
 	);
-	const beamPx = $derived((question.beamwidthDeg / (2 * view.half)) * (SIZE - EDGE - 6));
+	const beamPx = $derived((beamwidthDeg / (2 * view.half)) * (SIZE - EDGE - 6));
 </script>
 
 <figure class="m-0 max-w-md" aria-label="Sky map of {end}">
@@ -170,10 +161,7 @@
 						4.4 *
 							Math.max(
 								0,
-								Math.min(
-									1,
-									(reading.levelDbm - question.floorDbm) / Math.max(10, best - question.floorDbm)
-								)
+								Math.min(1, (reading.levelDbm - floorDbm) / Math.max(10, best - floorDbm))
 							)}
 					fill="var(--end-{end.toLowerCase()})"
 					fill-opacity="0.45"

@@ -1,12 +1,18 @@
 import type { MountPart } from '$core/catalogue/parts';
-import type { Axis, End } from '$core/ends';
+import { farEnd, type Axis, type End } from '$core/ends';
+import { guidanceInputOf } from '$core/guide/aim';
+import type { Guidance, Weighed } from '$core/guide/guidance';
+import { nextStep, type NextStep } from '$core/guide/nextStep';
+import { makeLevelFollower, worthKeeping, type FollowedLevel } from '$core/meter/levelFollower';
 import { makeLevelCurve, type LevelCurve } from '$core/radio/levelCurve';
-import type { MeterSource } from '$core/record/records';
+import type { MeterSource, RecordKind } from '$core/record/records';
 import { approachTurns, sweepTurns } from '$core/simulate/drive';
 import { adjusterAngleDeg, adjusterTurns } from '$core/sweep/adjusterScale';
 import type { SweepSample } from '$core/sweep/analyseSweep';
 import { Unreachable } from '../api';
 import type { LiveHop } from '../hop/liveHop.svelte';
+import { GuideReader, type GuideAnswer } from './guideReader';
+import type { MeterListener, RunningMeter } from './meters';
 
 export interface SweepPlan {
 	axis: Axis;
@@ -31,6 +37,20 @@ const RETRY_MS = 1500;
 /** By hand a reading costs seconds, so the steps are wider than those of a fast meter. */
 const HAND_STEP_FACTOR = 2;
 
+/** Records after which what is known of an end's pointing is another. */
+const CHANGES_GUIDANCE: ReadonlySet<RecordKind> = new Set([
+	'move',
+	'sweep',
+	'mount-turn',
+	'calibration',
+	'baton',
+	'remedy',
+	'lock-step'
+]);
+
+const rounded = (levelDbm: number | null): number | null =>
+	levelDbm === null ? null : Number(levelDbm.toFixed(2));
+
 /** What one end does at its dish: readings, moves and sweeps, by hand or with the simulated meter. */
 export class AlignBench {
 	readonly live: LiveHop;
@@ -40,6 +60,13 @@ export class AlignBench {
 	running: RunningSweep | undefined = $state();
 	busy = $state(false);
 	message: string | undefined = $state();
+	/** A meter that gives readings by itself, and the last one as the eye should see it. */
+	meter: RunningMeter | undefined = $state.raw();
+	shown: FollowedLevel | undefined = $state.raw();
+	meterTrouble: string | undefined = $state();
+	#answer: GuideAnswer | undefined = $state.raw();
+	#reader: GuideReader | undefined;
+	#lastKept: { levelDbm: number | null; recordedAtMs: number } | undefined;
 	#stopRequested = false;
 	#watching = false;
 	#stopped = false;
@@ -59,9 +86,61 @@ export class AlignBench {
 		return `skiaxis-sweep-${this.live.hopId}-${this.end}`;
 	}
 
+	/**
+	 * What the guidance is about: the place in the feed of the last record that changed what is known of
+	 * this end. A reading more at the same place refines the answer, and does not make it void.
+	 */
+	readonly #about: string = $derived.by(() => {
+		let fresh = false;
+		let about = 0;
+		for (const record of this.live.weighed) {
+			if (record.kind === 'reading') {
+				if (record.end === this.end && !fresh) {
+					fresh = true;
+					about = record.seq;
+				}
+			} else if (CHANGES_GUIDANCE.has(record.kind)) {
+				// A sweep of this end brings its own reading with it.
+				fresh = record.kind === 'sweep' && record.end === this.end;
+				about = record.seq;
+			}
+		}
+		return `${about}/${this.live.situation.unasked?.sinceSeq ?? 0}`;
+	});
+
+	/** What the readings of this end say; undefined while it is being worked out. */
+	readonly guidance: Guidance | undefined = $derived(
+		this.#answer?.key === this.#about ? this.#answer.guidance : undefined
+	);
+	/** The probability map last worked out, also while a newer one is on its way. */
+	readonly location: Weighed['location'] | undefined = $derived(this.#answer?.location);
+
+	readonly step: NextStep = $derived.by(() =>
+		nextStep(this.live.revision.plan, this.live.situation, this.end, this.guidance)
+	);
+
+	/** Whether positions are driven by the simulator rather than by a hand on a nut. */
+	get driven(): boolean {
+		return this.source === 'simulated';
+	}
+
 	/** Takes up a sweep by hand that a reload broke off, and begins to watch the simulated meter. */
 	start(): () => void {
 		this.#stopped = false;
+		this.#reader = new GuideReader((answer) => (this.#answer = answer));
+		const stopAsking = $effect.root(() => {
+			$effect(() => {
+				const { input, plan } = this.live.revision;
+				const { unasked } = this.live.situation;
+				const since = unasked?.seenAt === this.end ? unasked.sinceSeq : 0;
+				this.#reader?.ask({
+					key: this.#about,
+					input: JSON.parse(
+						JSON.stringify(guidanceInputOf(input, plan, this.live.weighed, this.end, since))
+					) as ReturnType<typeof guidanceInputOf>
+				});
+			});
+		});
 		try {
 			const kept = localStorage.getItem(this.#key);
 			if (kept) this.running = JSON.parse(kept) as RunningSweep;
@@ -72,12 +151,15 @@ export class AlignBench {
 		return () => {
 			this.#stopped = true;
 			this.#stopRequested = true;
+			stopAsking();
+			this.#reader?.stop();
+			void this.stopMeter();
 		};
 	}
 
 	#keepRunning(): void {
 		try {
-			if (this.running?.source === 'hand') {
+			if (this.running && this.running.source !== 'simulated') {
 				localStorage.setItem(this.#key, JSON.stringify(this.running));
 			} else localStorage.removeItem(this.#key);
 		} catch {
@@ -124,12 +206,58 @@ export class AlignBench {
 		setTimeout(() => void tick(), WATCH_MS);
 	}
 
-	/** A reading typed by hand. */
+	/** From now on the meter gives the readings by itself. */
+	async useMeter(
+		source: 'serial' | 'replay',
+		run: (listener: MeterListener) => Promise<RunningMeter>
+	): Promise<void> {
+		await this.stopMeter();
+		this.meterTrouble = undefined;
+		let follower = makeLevelFollower(this.curve, 0.001);
+		const meter = await run({
+			onvolts: (volts, atMs) => {
+				this.shown = follower.take(volts, atMs);
+				this.meterTrouble = undefined;
+				void this.#keepWatched(this.shown);
+			},
+			ontrouble: (message) => (this.meterTrouble = message),
+			onend: () => {
+				if (this.meter !== meter) return;
+				this.meter = undefined;
+				this.source = 'hand';
+				this.shown = undefined;
+			}
+		});
+		follower = makeLevelFollower(this.curve, meter.resolutionV);
+		this.meter = meter;
+		this.source = source;
+	}
+
+	async stopMeter(): Promise<void> {
+		const meter = this.meter;
+		this.meter = undefined;
+		this.shown = undefined;
+		if (this.source === 'serial' || this.source === 'replay') this.source = 'hand';
+		await meter?.stop();
+	}
+
+	/** A watched level goes into the record when it says something new, but not amid a sweep. */
+	async #keepWatched({ volts, levelDbm }: FollowedLevel): Promise<void> {
+		if (!this.live.mayRecord || this.running || this.busy) return;
+		const nowMs = Date.now();
+		const stale = !this.live.situation.ends[this.end].levelIsFresh;
+		if (!stale && this.#lastKept && !worthKeeping(this.#lastKept, levelDbm, nowMs)) return;
+		if (this.#lastKept && nowMs - this.#lastKept.recordedAtMs < WATCH_MS) return;
+		this.#lastKept = { levelDbm, recordedAtMs: nowMs };
+		await this.keepReading({ volts, levelDbm: rounded(levelDbm) });
+	}
+
+	/** A reading typed by hand, or taken from the running meter. */
 	async keepReading(
 		reading: { volts: number | null; levelDbm: number | null },
 		purpose: 'watch' | 'sweep' | 'final' = 'watch'
 	): Promise<void> {
-		await this.live.add(this.end, 'reading', { ...reading, source: 'hand', purpose });
+		await this.live.add(this.end, 'reading', { ...reading, source: this.#byHand, purpose });
 	}
 
 	/** Brings an axis to a position: the simulated nut is turned, by hand it is taken as turned. */
@@ -144,7 +272,12 @@ export class AlignBench {
 					turns: approachTurns(toTurns)
 				});
 			} else {
-				await this.live.add(this.end, 'move', { axis, toTurns, viaTurns: [], source: 'hand' });
+				await this.live.add(this.end, 'move', {
+					axis,
+					toTurns,
+					viaTurns: [],
+					source: this.#byHand
+				});
 			}
 		});
 	}
@@ -152,6 +285,7 @@ export class AlignBench {
 	/** Begins a sweep. The simulated one runs by itself; by hand each position waits for its reading. */
 	beginSweep(plan: SweepPlan): void {
 		const stepDeg = plan.stepDeg * (this.source === 'hand' ? HAND_STEP_FACTOR : 1);
+		this.#lastKept = undefined;
 		this.running = {
 			axis: plan.axis,
 			source: this.source,
@@ -212,7 +346,7 @@ export class AlignBench {
 			levelV: volts
 		});
 		this.#keepRunning();
-		const levelDbm = reading.kind === 'implausible' ? null : Number(reading.levelDbm.toFixed(2));
+		const levelDbm = reading.kind === 'implausible' ? null : rounded(reading.levelDbm);
 		await this.keepReading({ volts, levelDbm }, 'sweep');
 		if (sweep.samples.length === sweep.turns.length) await this.finishSweep();
 	}
@@ -225,7 +359,7 @@ export class AlignBench {
 	/** Stops the simulated sweep after the part under way; what was read is kept and judged. */
 	stopSweep(): void {
 		this.#stopRequested = true;
-		if (this.running?.source === 'hand') void this.finishSweep();
+		if (this.running && this.running.source !== 'simulated') void this.finishSweep();
 	}
 
 	dropSweep(): void {
@@ -269,7 +403,39 @@ export class AlignBench {
 		});
 	}
 
-	async handOver(to: End): Promise<void> {
-		await this.live.add(this.end, 'baton', { to });
+	/** The whole mount goes round on its pipe. */
+	turnMount(byDeg: number, compassDeg: number): Promise<void> {
+		return this.#guarded(async () => {
+			if (this.driven) {
+				await this.live.simulate({ end: this.end, action: 'turn-mount', byDeg, compassDeg });
+			} else {
+				await this.live.add(this.end, 'mount-turn', { byDeg, compassDeg, source: this.#byHand });
+			}
+		});
+	}
+
+	async handOver(): Promise<void> {
+		await this.live.add(this.end, 'baton', { to: farEnd(this.end), how: 'handed' });
+	}
+
+	async takeOver(): Promise<void> {
+		await this.live.add(this.end, 'baton', { to: this.end, how: 'taken' });
+	}
+
+	/** What the guidance said when the person acted on it goes into the record. */
+	async keepAdvice(): Promise<void> {
+		const { step, guidance } = this;
+		await this.live.add(this.end, 'advice', {
+			step: step.kind,
+			headline: step.headline.slice(0, 200),
+			why: step.why.slice(0, 8).map((why) => why.slice(0, 500)),
+			probabilityOnMainLobe: guidance?.probabilityOnMainLobe ?? null,
+			boresight: guidance?.boresight ?? null
+		});
+	}
+
+	/** Where a reading comes from when no simulator drives the dish. */
+	get #byHand(): MeterSource {
+		return this.source === 'simulated' ? 'hand' : this.source;
 	}
 }

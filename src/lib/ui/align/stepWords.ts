@@ -1,4 +1,7 @@
 import type { Axis } from '$core/ends';
+import type { MountPart } from '$core/catalogue/parts';
+import type { NextStep } from '$core/guide/nextStep';
+import { adjusterTurns } from '$core/sweep/adjusterScale';
 import { degrees, fixed, turnsInWords } from '../format';
 
 /** Which way a move goes, in the words of the hand. */
@@ -7,9 +10,17 @@ export function directionInWords(axis: Axis, change: number): string {
 	return change >= 0 ? 'Tilt up' : 'Tilt down';
 }
 
-/** A length of a move in turns or degrees. */
-export function amountInWords(turns: number, deg: number, inTurns: boolean): string {
-	return inTurns ? turnsInWords(turns) : degrees(Math.abs(deg), 2);
+/** A length of a move in turns or degrees; less than a turn is counted in flats of the nut. */
+export function amountInWords(
+	turns: number,
+	deg: number,
+	inTurns: boolean,
+	nutFlats: number
+): string {
+	if (!inTurns) return degrees(Math.abs(deg), 2);
+	if (Math.abs(turns) >= 1) return turnsInWords(turns);
+	const flats = fixed(Math.abs(turns) * nutFlats, 1);
+	return `${flats} ${flats === '1.0' ? 'flat' : 'flats'}`;
 }
 
 /** A position of the adjuster from its centre. */
@@ -20,4 +31,57 @@ export function positionInWords(turns: number, deg: number, inTurns: boolean): s
 /** How sure a verdict is; nothing is ever a hundred percent. */
 export function sureInWords(confidence: number): string {
 	return confidence > 0.99 ? 'over 99 % sure' : `${(confidence * 100).toFixed(0)} % sure`;
+}
+
+export interface StepWords {
+	/** What to do, in two or three words. */
+	what: string;
+	/** How much, or empty. */
+	amount: string;
+	/** Which way the dish goes; `both` for a sweep. */
+	arrow: 'left' | 'right' | 'up' | 'down' | 'across' | 'up-down' | 'none';
+}
+
+/** A step in two lines that a hand can follow. */
+export function stepInWords(
+	step: NextStep,
+	mount: MountPart,
+	own: { turns: Record<Axis, number>; angleDeg: Record<Axis, number> },
+	inTurns: boolean,
+	running?: { axis: Axis; samples: readonly unknown[]; turns: readonly unknown[] }
+): StepWords {
+	if (running) {
+		return {
+			what: `Sweeping ${running.axis}`,
+			amount: `${running.samples.length} of ${running.turns.length}`,
+			arrow: running.axis === 'azimuth' ? 'across' : 'up-down'
+		};
+	}
+	if (step.kind === 'move') {
+		const turns = adjusterTurns(mount[step.axis], step.targetDeg) - own.turns[step.axis];
+		const deg = step.targetDeg - own.angleDeg[step.axis];
+		const more = turns >= 0;
+		return {
+			what: directionInWords(step.axis, turns),
+			amount: amountInWords(turns, deg, inTurns, mount[step.axis].nutFlats),
+			arrow: step.axis === 'azimuth' ? (more ? 'right' : 'left') : more ? 'up' : 'down'
+		};
+	}
+	if (step.kind === 'turn-mount') {
+		return {
+			what: step.headline,
+			amount: `${degrees(Math.abs(step.byDeg), 1)}, to compass ${degrees(step.compassDeg, 1)}`,
+			arrow: step.byDeg >= 0 ? 'right' : 'left'
+		};
+	}
+	if (step.kind === 'sweep') {
+		const at = (deg: number): string =>
+			fixed(inTurns ? adjusterTurns(mount[step.axis], deg) : deg, inTurns ? 1 : 2, true);
+		return {
+			what: step.headline,
+			amount: `${at(step.fromDeg)} to ${at(step.toDeg)}${inTurns ? ' turns' : '°'}`,
+			arrow: step.axis === 'azimuth' ? 'across' : 'up-down'
+		};
+	}
+	return { what: step.headline, amount: '', arrow: 'none' };
 }

@@ -1,17 +1,22 @@
 // The sets and maps below are bookkeeping that no screen reads; what screens read is $state.
 /* eslint-disable svelte/prefer-svelte-reactivity */
-import { getContext, setContext } from 'svelte';
+import { getContext, setContext, untrack } from 'svelte';
 import type { HopPlan } from '$core/budget/hopPlan';
 import type { HopPlanInput } from '$core/budget/planInput';
 import type { Axis, End } from '$core/ends';
-import { nextStep, type NextStep } from '$core/guide/nextStep';
-import { situationOf, type AnalysisCache, type Situation } from '$core/guide/situation';
-import { sweepInputOf } from '$core/guide/sweepInput';
-import type { FieldRecord, RecordKind, RecordPayloads } from '$core/record/records';
+import { calibratedInput } from '$core/guide/calibrated';
+import { keepFinding, needsFinding, openQuestions, type Findings } from '$core/guide/findings';
+import { situationOf, type Situation } from '$core/guide/situation';
+import {
+	recordsOf,
+	type FieldRecord,
+	type RecordKind,
+	type RecordPayloads
+} from '$core/record/records';
 import type { SweepAnalysis, SweepSample } from '$core/sweep/analyseSweep';
 import { ApiRefusal, callApi, Unreachable } from '../api';
 import { forgetWaiting, keepWaiting, readWaiting, type OwnRecord } from './outbox';
-import { SweepReader } from './sweepReader';
+import { FindingReader } from './findingReader';
 
 export interface HopRevision {
 	number: number;
@@ -24,16 +29,19 @@ export interface LiveHopStart {
 	hopId: string;
 	revision: HopRevision;
 	records: FieldRecord[];
-	analyses: Record<string, SweepAnalysis>;
+	findings: Findings;
 	mayRecord: boolean;
 }
 
 export interface SimulatorAction {
 	end: End;
-	action: 'read' | 'watch' | 'turn' | 'sweep-part' | 'tighten';
+	action: 'read' | 'watch' | 'turn' | 'sweep-part' | 'turn-mount' | 'tighten' | 'test';
 	purpose?: 'watch' | 'sweep' | 'final';
 	axis?: Axis;
 	turns?: number[];
+	byDeg?: number;
+	compassDeg?: number;
+	test?: string;
 	fastenerIndex?: number;
 }
 
@@ -54,7 +62,7 @@ const RETRY_MS = 2500;
  */
 export class LiveHop {
 	readonly hopId: string;
-	readonly revision: HopRevision;
+	readonly #issued: HopRevision;
 	readonly mayRecord: boolean;
 	/** Whether the feed is connected just now. */
 	connected = $state(false);
@@ -65,9 +73,9 @@ export class LiveHop {
 	#server: FieldRecord[] = $state.raw([]);
 	#waiting: OwnRecord[] = $state.raw([]);
 	#sent = new Set<string>();
-	#analysed = $state(0);
-	readonly #analyses: AnalysisCache = new Map();
-	readonly #reader = new SweepReader();
+	#found = $state(0);
+	readonly #findings: Findings;
+	readonly #reader = new FindingReader();
 	#asking = new Set<string>();
 	#source: EventSource | undefined;
 	#flushing: Promise<void> | undefined;
@@ -76,10 +84,10 @@ export class LiveHop {
 
 	constructor(start: LiveHopStart) {
 		this.hopId = start.hopId;
-		this.revision = start.revision;
+		this.#issued = start.revision;
 		this.mayRecord = start.mayRecord;
 		this.#server = start.records;
-		for (const [id, analysis] of Object.entries(start.analyses)) this.#analyses.set(id, analysis);
+		this.#findings = start.findings;
 	}
 
 	/** All records in order: the server's, then those that wait, with provisional places. */
@@ -91,7 +99,7 @@ export class LiveHop {
 			.map((record, i) => ({
 				...record,
 				seq: last + 1 + i,
-				revisionNumber: this.revision.number,
+				revisionNumber: this.#issued.number,
 				recordedBy: ''
 			})) as FieldRecord[];
 		return [...this.#server, ...own];
@@ -102,23 +110,44 @@ export class LiveHop {
 		this.#waiting.filter((record) => !this.#sent.has(record.id)).length
 	);
 
-	/** A sweep counts once it has been read; until then the situation is that before it. */
-	readonly situation: Situation = $derived.by(() => {
-		void this.#analysed;
-		const ready = this.records.filter(
-			(record) => record.kind !== 'sweep' || this.#analyses.has(record.id)
-		);
-		return situationOf(this.revision.input, this.revision.plan, ready, this.#analyses);
+	readonly #calibrations: number = $derived(recordsOf(this.records, 'calibration').length);
+
+	/** The plan in force, its adjusters as measured where somebody has measured them. */
+	readonly revision: HopRevision = $derived.by(() => {
+		if (this.#calibrations === 0) return this.#issued;
+		return {
+			...this.#issued,
+			input: calibratedInput(
+				this.#issued.input,
+				untrack(() => this.records)
+			)
+		};
 	});
 
-	readonly readingSweep: boolean = $derived.by(() => {
-		void this.#analysed;
-		return this.records.some((record) => record.kind === 'sweep' && !this.#analyses.has(record.id));
+	/** Records in order up to the first that is still being weighed: what lies behind it waits with it. */
+	readonly weighed: FieldRecord[] = $derived.by(() => {
+		void this.#found;
+		const waits = this.records.findIndex((record) => needsFinding(record, this.#findings));
+		return waits < 0 ? this.records : this.records.slice(0, waits);
 	});
 
-	stepOf(end: End): NextStep {
-		return nextStep(this.revision.input, this.revision.plan, this.situation, end);
+	readonly situation: Situation = $derived.by(() =>
+		situationOf(this.#issued.input, this.#issued.plan, this.weighed, this.#findings)
+	);
+
+	/** What a sweep says, once it has been weighed. */
+	analysisOf(recordId: string): SweepAnalysis | undefined {
+		void this.#found;
+		return this.#findings.sweeps.get(recordId);
 	}
+
+	/** All that was found out so far, for working on with a part of the records. */
+	get findings(): Findings {
+		void this.#found;
+		return this.#findings;
+	}
+
+	readonly weighing: boolean = $derived(this.weighed.length < this.records.length);
 
 	/** Connects to the feed and takes up what waited from an earlier visit. Browser only. */
 	start(): () => void {
@@ -127,13 +156,13 @@ export class LiveHop {
 		const clock = setInterval(() => (this.nowMs = Date.now()), 1000);
 		const online = (): void => void this.#flush();
 		addEventListener('online', online);
-		this.#analyseMissing();
+		this.#weighMissing();
 		this.#connect();
 		void readWaiting(this.hopId)
 			.then((waiting) => {
 				const known = new Set(this.#waiting.map((record) => record.id));
 				this.#waiting = [...waiting.filter((record) => !known.has(record.id)), ...this.#waiting];
-				this.#analyseMissing();
+				this.#weighMissing();
 				return this.#flush();
 			})
 			.catch(() => undefined);
@@ -180,22 +209,19 @@ export class LiveHop {
 			this.#sent.delete(record.id);
 			void forgetWaiting(this.hopId, [record.id]).catch(() => undefined);
 		}
-		this.#analyseMissing();
+		this.#weighMissing();
 	}
 
-	#analyseMissing(): void {
-		const { input, plan } = this.revision;
-		for (const record of this.records) {
-			if (record.kind !== 'sweep' || this.#analyses.has(record.id)) continue;
-			if (this.#asking.has(record.id)) continue;
-			this.#asking.add(record.id);
-			void this.#reader
-				.read(record.id, sweepInputOf(input, plan, record.end, record.payload))
-				.then((analysis) => {
-					this.#analyses.set(record.id, analysis);
-					this.#asking.delete(record.id);
-					this.#analysed += 1;
-				});
+	#weighMissing(): void {
+		const { input, plan } = this.#issued;
+		for (const question of openQuestions(input, plan, this.records, this.#findings)) {
+			if (this.#asking.has(question.id)) continue;
+			this.#asking.add(question.id);
+			void this.#reader.ask(question).then((finding) => {
+				keepFinding(this.#findings, finding);
+				this.#asking.delete(question.id);
+				this.#found += 1;
+			});
 		}
 	}
 
@@ -209,7 +235,7 @@ export class LiveHop {
 			recordedAt: new Date().toISOString()
 		};
 		this.#waiting = [...this.#waiting, record];
-		this.#analyseMissing();
+		this.#weighMissing();
 		// Without storage on the device the record still lives in this page and is sent.
 		await keepWaiting(this.hopId, record).catch(() => undefined);
 		await this.#flush();

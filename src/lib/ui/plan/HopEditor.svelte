@@ -8,6 +8,9 @@
 	import { Draft } from '../form/draft.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
+	import { CAUSE_WORDS } from '$core/diagnose/causes';
+	import { SIMULATED_FAULTS } from '$core/simulate/faults';
+	import SelectField from '../form/SelectField.svelte';
 	import TextField from '../form/TextField.svelte';
 	import type { LivePlan } from './compute';
 	import { providePlanEditor, type PlanEditor } from './editor.svelte';
@@ -32,6 +35,12 @@
 	import PathSheet from './tabs/PathSheet.svelte';
 	import PointingSheet from './tabs/PointingSheet.svelte';
 	import ReviewSheet from './tabs/ReviewSheet.svelte';
+
+	const FAULTS = [
+		{ value: '', label: 'None' },
+		{ value: 'any', label: 'One drawn by lot' },
+		...SIMULATED_FAULTS.map((fault) => ({ value: fault, label: CAUSE_WORDS[fault].name }))
+	];
 
 	interface Props {
 		hop?: SavedHop;
@@ -196,6 +205,17 @@
 			<input type="checkbox" class="h-6 w-6 accent-(--ink)" bind:checked={draft.values.practice} />
 			<span>Practice hop, with a simulated meter</span>
 		</label>
+		{#if draft.values.practice}
+			<div class="min-w-56">
+				<SelectField
+					label="Planted fault, kept from the crew"
+					name="plantedFault"
+					options={FAULTS}
+					bind:value={draft.values.plantedFault}
+					error={saving.errorAt('plantedFault')}
+				/>
+			</div>
+		{/if}
 		<button class="btn btn-main" disabled={saving.busy}>
 			{saving.busy ? 'Saving …' : hop ? 'Save the plan' : 'Save the new hop'}
 		</button>

@@ -31,6 +31,8 @@ export interface HopForm {
 	siteAId: string;
 	siteBId: string;
 	practice: boolean;
+	/** Empty: none. */
+	plantedFault: string;
 	polarization: string;
 	channelWidthMhz: string;
 	operatingModulation: string;
@@ -70,6 +72,7 @@ export interface SavedHop {
 	sites: Record<End, PickedSite>;
 	plan: PlanDraftValues;
 	practice: boolean;
+	plantedFault?: string | null;
 	version: number;
 }
 
@@ -122,6 +125,7 @@ export function emptyHopForm(today: string): HopForm {
 		siteAId: '',
 		siteBId: '',
 		practice: false,
+		plantedFault: '',
 		polarization: 'vertical',
 		channelWidthMhz: '28',
 		operatingModulation: '64 QAM',
@@ -158,6 +162,7 @@ export function hopFormOf(hop: SavedHop): HopForm {
 		siteAId: hop.sites.A.id,
 		siteBId: hop.sites.B.id,
 		practice: hop.practice,
+		plantedFault: hop.plantedFault ?? '',
 		polarization: plan.polarization,
 		channelWidthMhz: text(plan.channelWidthMhz),
 		operatingModulation: plan.operatingModulation,
@@ -215,6 +220,7 @@ export function hopInputOf(form: HopForm, version?: number): object {
 		siteAId,
 		siteBId,
 		practice,
+		plantedFault,
 		profileJson,
 		obstacles,
 		school,
@@ -236,7 +242,15 @@ export function hopInputOf(form: HopForm, version?: number): object {
 		acceptances: Object.fromEntries(acceptances.map(({ key, text: said }) => [key, said])),
 		ends: { A: end(ends.A), B: end(ends.B) }
 	};
-	return { name, siteAId, siteBId, practice, plan, ...(version ? { version } : {}) };
+	return {
+		name,
+		siteAId,
+		siteBId,
+		practice,
+		plantedFault: practice ? nullIfEmpty(plantedFault) : null,
+		plan,
+		...(version ? { version } : {})
+	};
 }
 
 /** The numeric fields of an end; all the rest stays text. */

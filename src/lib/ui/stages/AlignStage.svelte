@@ -1,12 +1,18 @@
 <script lang="ts">
+	import { goto } from '$app/navigation';
 	import { resolve } from '$app/paths';
 	import { farEnd, type Axis, type End } from '$core/ends';
 	import { shortfallBands } from '$core/diagnose/shortfallBands';
 	import { endReadings } from '$core/guide/endReadings';
-	import { recordsOf } from '$core/record/records';
+	import { recordsOf, type MeterSource } from '$core/record/records';
+	import type { Stage } from '$core/stage/stages';
 	import { adjusterAngleDeg } from '$core/sweep/adjusterScale';
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
+	import CalibrateSheet from '../align/CalibrateSheet.svelte';
+	import EyesOnNut from '../align/EyesOnNut.svelte';
+	import LargeView from '../align/LargeView.svelte';
+	import MeterSheet from '../align/MeterSheet.svelte';
 	import DiagnosisPanel from '../align/DiagnosisPanel.svelte';
 	import ImportSheet from '../align/ImportSheet.svelte';
 	import NextStepPanel from '../align/NextStepPanel.svelte';
@@ -15,10 +21,14 @@
 	import ShortfallWell from '../align/ShortfallWell.svelte';
 	import SkyMap from '../align/SkyMap.svelte';
 	import SweepChart from '../align/SweepChart.svelte';
-	import { positionInWords, sureInWords } from '../align/stepWords';
+	import { positionInWords, stepInWords, sureInWords } from '../align/stepWords';
 	import TravelBar from '../align/TravelBar.svelte';
 	import Notice from '../form/Notice.svelte';
+	import { fixed } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
+
+	/** Samples closer than this share of a beam let a cut be read by itself. */
+	const FINE_SHARE = 0.4;
 
 	interface Props {
 		end: End;
@@ -34,12 +44,14 @@
 	const { input, plan } = $derived(live.revision);
 	const budget = $derived(plan.received[end]);
 	const own = $derived(live.situation.ends[end]);
-	const step = $derived(live.stepOf(end));
+	const step = $derived(bench.step);
 	const holds = $derived(live.situation.baton === end);
 	const ready = $derived(
 		own.alignmentStateConfirmed && live.situation.ends[far].alignmentStateConfirmed
 	);
-	const mayMove = $derived(live.mayRecord && holds && ready && !bench.busy && !bench.running);
+	const mayMove = $derived(
+		live.mayRecord && holds && ready && !bench.busy && !bench.running && !live.weighing
+	);
 	const bands = $derived(
 		shortfallBands({
 			toleranceDb: budget.toleranceDb,
@@ -58,13 +70,47 @@
 	);
 	const farMove = $derived(recordsOf(live.records, 'move', far).at(-1));
 
+	/** A search steps too widely to be read as a cut by itself; the map weighs it. */
+	const fineSweep = $derived.by(() => {
+		if (!own.lastSweep || !lastSweepRecord) return false;
+		const { fromDeg, toDeg } = own.lastSweep;
+		const stepDeg = (toDeg - fromDeg) / (lastSweepRecord.payload.samples.length - 1);
+		return stepDeg < FINE_SHARE * plan.dish[end].beamwidthDeg;
+	});
+
 	let inTurns = $state(true);
 	let readingOpen = $state(false);
 	let sweepReadingOpen = $state(false);
 	let importOpen = $state(false);
 	let positionOpen = $state(false);
+	let meterOpen = $state(false);
+	let calibrateOpen = $state(false);
+	let large = $state(false);
 	let positionAxis: Axis = $state('azimuth');
 	const mount = $derived(input.ends[end].mount);
+
+	const METER_WORDS: Record<MeterSource, string> = {
+		hand: 'typed',
+		simulated: 'simulated',
+		serial: 'bench meter',
+		replay: 'replayed',
+		import: 'typed'
+	};
+	const largeAction = $derived.by(() => {
+		if (!live.mayRecord) return '';
+		if (bench.running) return bench.driven ? '' : 'Take the reading here';
+		switch (step.kind) {
+			case 'sweep':
+				return 'Begin the sweep';
+			case 'move':
+			case 'turn-mount':
+				return bench.driven ? 'Turn it there' : 'It stands there now';
+			case 'read':
+				return 'Read';
+			default:
+				return '';
+		}
+	});
 
 	const sweepPosition = $derived.by(() => {
 		const turns = bench.nextTurns;
@@ -73,19 +119,56 @@
 		return positionInWords(turns, deg, inTurns);
 	});
 
-	function act(): void {
-		if (step.kind === 'read') {
-			if (bench.source === 'simulated') void bench.read();
-			else readingOpen = true;
-		} else if (step.kind === 'sweep') {
-			bench.beginSweep(step);
-			if (bench.source === 'hand') sweepReadingOpen = true;
-		} else if (step.kind === 'move') void bench.moveTo(step.axis, step.targetDeg);
-		else if (step.kind === 'hand-over') void bench.handOver(far);
-		else if (step.kind === 'check') {
-			if (bench.source === 'simulated') void bench.read();
-			else readingOpen = true;
+	/** The level as the eye should see it: the running meter's, else the last one recorded. */
+	const shownDbm = $derived(bench.shown ? bench.shown.levelDbm : own.lastLevelDbm);
+	const shownVolts = $derived(bench.shown ? bench.shown.volts : own.lastVolts);
+	const belowPlanDb = $derived(shownDbm === null ? null : budget.plannedLevelDbm - shownDbm);
+	const words = $derived(stepInWords(step, mount, own, inTurns, bench.running));
+
+	const stageHref = (at: End, stage: Stage): string =>
+		resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
+			hopId: live.hopId,
+			end: at === 'A' ? 'a' : 'b',
+			stage
+		});
+
+	function readNow(): void {
+		if (bench.driven) void bench.read();
+		else if (bench.shown) {
+			const { volts, levelDbm } = bench.shown;
+			void bench.keepReading({ volts, levelDbm });
+		} else readingOpen = true;
+	}
+
+	function readAtSweep(): void {
+		if (bench.shown) void bench.keepSweepReading(bench.shown.volts);
+		else sweepReadingOpen = true;
+	}
+
+	async function act(): Promise<void> {
+		const wanted = step;
+		if (wanted.kind === 'read' || wanted.kind === 'check') {
+			readNow();
+			return;
 		}
+		await bench.keepAdvice();
+		if (wanted.kind === 'sweep') {
+			bench.beginSweep(wanted);
+			if (bench.source === 'hand') sweepReadingOpen = true;
+		} else if (wanted.kind === 'move') await bench.moveTo(wanted.axis, wanted.targetDeg);
+		else if (wanted.kind === 'turn-mount') await bench.turnMount(wanted.byDeg, wanted.compassDeg);
+		else if (wanted.kind === 'hand-over') {
+			await bench.handOver();
+			// eslint-disable-next-line svelte/no-navigation-without-resolve -- resolved in stageHref
+			if (live.situation.crews === 1) await goto(stageHref(far, 'align'));
+		}
+	}
+
+	async function close(): Promise<void> {
+		await bench.keepAdvice();
+		await live.add(end, 'aimed', {});
+		// eslint-disable-next-line svelte/no-navigation-without-resolve -- resolved in stageHref
+		await goto(stageHref(end, 'fix'));
 	}
 
 	/** A sweep of the user's own choice: a beam and a half either way of where the dish stands. */
@@ -109,20 +192,15 @@
 	<div class="order-1 md:order-none md:col-start-2 md:row-start-1 xl:col-start-3 xl:row-span-2">
 		<NextStepPanel
 			{end}
-			{step}
 			{live}
 			{bench}
 			{inTurns}
 			{sweepPosition}
-			stageHref={(stage) =>
-				resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
-					hopId: live.hopId,
-					end: end === 'A' ? 'a' : 'b',
-					stage
-				})}
-			onact={act}
-			onread={() => (bench.source === 'simulated' ? void bench.read() : (readingOpen = true))}
-			onsweepreading={() => (sweepReadingOpen = true)}
+			stageHref={(stage) => stageHref(end, stage)}
+			onact={() => void act()}
+			onread={readNow}
+			onsweepreading={readAtSweep}
+			onclose={() => void close()}
 		/>
 	</div>
 
@@ -132,30 +210,37 @@
 			{bands}
 			plannedDbm={budget.plannedLevelDbm}
 			plannedVolts={budget.plannedVolts}
-			levelDbm={own.lastLevelDbm}
-			volts={own.lastVolts}
+			levelDbm={shownDbm}
+			volts={shownVolts}
 			rising={budget.betterDirection === 'rising'}
-			implausible={own.implausibleReading}
+			implausible={bench.shown ? bench.shown.pickUp : own.implausibleReading}
 		/>
+		{#if bench.meter}
+			<p class="num text-sm" data-testid="meter">
+				{bench.meter.name}: {fixed(bench.shown?.perSecond, 1)} readings a second, ± {fixed(
+					bench.shown?.resolutionDb,
+					2
+				)} dB
+			</p>
+		{/if}
+		{#if bench.meterTrouble}<Notice kind="trouble">{bench.meterTrouble}</Notice>{/if}
+		<div class="mt-2 flex flex-col gap-2">
+			<EyesOnNut
+				{belowPlanDb}
+				stepWords={`${words.what} ${words.amount}`}
+				onlarge={() => (large = true)}
+			/>
+		</div>
 	</div>
 
 	<div class="order-3 flex min-w-0 flex-col gap-4 md:order-none md:col-start-2 xl:row-start-1">
 		{#if own.lastReadAt !== null && !bench.running}
 			<SkyMap
 				{end}
-				own={endReadings(input, live.records, end)}
-				question={{
-					frequencyGhz: plan.dish[end].receiveFrequencyGhz,
-					dishDiameterM: input.ends[end].dish.diameterM,
-					beamwidthDeg: plan.dish[end].beamwidthDeg,
-					beamwidthKnown: true,
-					plannedLevelDbm: budget.plannedLevelDbm,
-					floorDbm: Math.max(budget.floorDbm, bench.curve.lowestLevelDbm),
-					priorSigmaDeg: {
-						azimuth: input.search.compassSigmaDeg,
-						tilt: input.search.levelSigmaDeg
-					}
-				}}
+				own={endReadings(input, live.weighed, end)}
+				location={bench.location}
+				beamwidthDeg={plan.dish[end].beamwidthDeg}
+				floorDbm={Math.max(budget.floorDbm, bench.curve.lowestLevelDbm)}
 				{mount}
 				target={step.kind === 'move'
 					? {
@@ -180,9 +265,9 @@
 				analysis={bench.running ? undefined : own.lastSweep?.analysis}
 				{inTurns}
 			/>
-			{#if live.readingSweep}
-				<p class="text-quiet" role="status">Reading the sweep …</p>
-			{:else if own.lastSweep && !bench.running}
+			{#if live.weighing}
+				<p class="text-quiet" role="status">Weighing what was recorded …</p>
+			{:else if own.lastSweep && !bench.running && fineSweep}
 				<div data-testid="sweep-verdict">
 					<p class="font-bold">
 						{own.lastSweep.analysis.verdict.replaceAll('-', ' ')}
@@ -215,7 +300,7 @@
 		{/if}
 
 		{#if own.lastReadAt !== null && !bench.running}
-			<DiagnosisPanel {end} {live} open={step.kind === 'check'} />
+			<DiagnosisPanel {end} {live} {bench} open={step.kind === 'check'} />
 		{/if}
 		<section aria-label="Adjusters" class="border-line flex flex-col gap-3 border-t pt-3">
 			{#each ['azimuth', 'tilt'] as const as axis (axis)}
@@ -245,15 +330,24 @@
 				<button class="btn" disabled={!mayMove} onclick={() => (importOpen = true)}
 					>Import a sweep</button
 				>
-				{#if practice}
+				<button
+					class="btn"
+					disabled={bench.busy || bench.running !== undefined}
+					onclick={() => (meterOpen = true)}>Meter: {METER_WORDS[bench.source]}</button
+				>
+				<button class="btn" onclick={() => (calibrateOpen = true)}>Measure the adjuster</button>
+				{#if live.mayRecord}
 					<button
 						class="btn"
-						disabled={bench.busy || bench.running !== undefined}
-						onclick={() => (bench.source = bench.source === 'simulated' ? 'hand' : 'simulated')}
+						aria-pressed={live.situation.crews === 1}
+						onclick={() =>
+							void live.add(end, 'crew-mode', { crews: live.situation.crews === 1 ? 2 : 1 })}
+						>{live.situation.crews === 1 ? 'A crew at each end' : 'One crew for both ends'}</button
 					>
-						{bench.source === 'simulated' ? 'Type readings instead' : 'Use the simulated meter'}
-					</button>
 				{/if}
+				<a class="btn" href={resolve('/hops/[hopId]/record', { hopId: live.hopId })}
+					>Replay the record</a
+				>
 			</div>
 			{#if bench.message}<Notice kind="trouble">{bench.message}</Notice>{/if}
 		</section>
@@ -292,4 +386,17 @@
 	axis={positionAxis}
 	adjuster={mount[positionAxis]}
 	onposition={(deg) => void bench.moveTo(positionAxis, deg)}
+/>
+<MeterSheet bind:open={meterOpen} {bench} {practice} />
+<CalibrateSheet bind:open={calibrateOpen} {end} {live} {bench} />
+<LargeView
+	bind:open={large}
+	{end}
+	{words}
+	{bands}
+	{belowPlanDb}
+	volts={shownVolts}
+	action={largeAction}
+	disabled={bench.busy || live.weighing}
+	onact={() => (bench.running ? readAtSweep() : void act())}
 />

@@ -133,7 +133,7 @@
 			{#if !farFixed}
 				<p>One end at a time: now {far}.</p>
 				{#if live.mayRecord && holds}
-					<button class="btn btn-main btn-dashed btn-big" onclick={() => void bench.handOver(far)}>
+					<button class="btn btn-main btn-dashed btn-big" onclick={() => void bench.handOver()}>
 						Hand over the baton to {far}
 					</button>
 				{/if}

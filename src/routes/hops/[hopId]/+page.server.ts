@@ -8,18 +8,13 @@ import type { PageServerLoad } from './$types';
 export const load: PageServerLoad = async ({ locals, params, url }) => {
 	if (!locals.actor) redirect(303, `/sign-in?next=${encodeURIComponent(url.pathname)}`);
 	const page = await orErrorPage(() => loadHopPage(locals.actor!, params.hopId));
-	const { hop, revision, records, analyses } = page;
+	const { hop, revision, records, findings } = page;
 	const stages = stagesOf({
 		issued: revision
 			? {
 					input: revision.input,
 					records,
-					situation: situationOf(
-						revision.input,
-						revision.plan,
-						records,
-						new Map(Object.entries(analyses))
-					)
+					situation: situationOf(revision.input, revision.plan, records, findings)
 				}
 			: undefined,
 		signed: page.acceptance !== null

@@ -33,7 +33,7 @@
 						issuedAt: data.revision!.issuedAt.toISOString()
 					},
 					records: data.records,
-					analyses: data.analyses,
+					findings: data.findings,
 					mayRecord: data.rights.record
 				})
 		);

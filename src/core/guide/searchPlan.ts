@@ -1,0 +1,131 @@
+import { makeRadialPattern } from '../sweep/radialPattern';
+
+export interface SearchInput {
+	frequencyGhz: number;
+	dishDiameterM: number;
+	beamwidthDeg: number;
+	plannedLevelDbm: number;
+	floorDbm: number;
+	/** One sigma of the first heading, degrees. */
+	prior: { azimuthSigmaDeg: number; tiltSigmaDeg: number };
+}
+
+/** How one end searches while nothing is heard, and where it stands while the other searches. */
+export interface SearchPlan {
+	/** Tilts of the azimuth lines, nearest the plan first, degrees. */
+	linesDeg: readonly number[];
+	/** Half-width of a line, degrees, and spacing of its samples. */
+	reachDeg: number;
+	stepDeg: number;
+	samples: number;
+	/** Seconds with a meter that reads by itself, and with readings typed by hand. */
+	secondsByMeter: number;
+	secondsByHand: number;
+	/** How far off its axis a dish still hears the other one on axis, degrees. */
+	hearingRadiusDeg: number;
+	/** Probability that the lines meet the far end, given that it looks this way. */
+	probabilityOneEnd: number;
+	/** The same when the far end stands as it was set at first, off by its own errors. */
+	probabilityBothEnds: number;
+	/** Places where this end stands in turn while the far end searches, likeliest first. */
+	parks: readonly { azimuthDeg: number; tiltDeg: number }[];
+}
+
+const MIDDLE = { pedestal: 0.26, blockage: 0.012, widthFactor: 1 };
+/** A signal is heard this far above the floor, dB. */
+const HEARD_DB = 4;
+const SEARCH_SIGMAS = 2.6;
+const STEP_BEAMWIDTHS = 0.62;
+const LINE_BEAMWIDTHS = 0.8;
+const TILT_SIGMAS = 1.7;
+/** Parks cover the plane like tiles of this size, and reach this far. */
+const PARK_SHARE_OF_HEARING = 1.1;
+const PARK_SIGMAS = 2.3;
+const MOST_PARKS = 24;
+/** Turning to a position and settling; reading a running meter, or typing one. */
+const TURN_S = 1.5;
+const METER_S = 0.5;
+const TYPED_S = 6;
+
+/** The search of one end, from what the plan knows. Angles are about the planned pointing. */
+export function planSearch(input: SearchInput): SearchPlan {
+	const { beamwidthDeg, prior } = input;
+	const hearingRadiusDeg = hearingRadius(input);
+	const step = LINE_BEAMWIDTHS * beamwidthDeg;
+	const linesDeg = [0];
+	for (let tilt = step; tilt <= TILT_SIGMAS * prior.tiltSigmaDeg; tilt += step) {
+		linesDeg.push(tilt, -tilt);
+	}
+	const reachDeg = SEARCH_SIGMAS * prior.azimuthSigmaDeg + 0.5 * beamwidthDeg;
+	const stepDeg = STEP_BEAMWIDTHS * beamwidthDeg;
+	const samples = linesDeg.length * (Math.round((2 * reachDeg) / stepDeg) + 1);
+	const tiltReach = Math.max(...linesDeg) + hearingRadiusDeg;
+	const probabilityOneEnd =
+		within(reachDeg + 0.5 * hearingRadiusDeg, prior.azimuthSigmaDeg) *
+		within(tiltReach, prior.tiltSigmaDeg);
+	return {
+		linesDeg,
+		reachDeg,
+		stepDeg,
+		samples,
+		secondsByMeter: samples * (TURN_S + METER_S),
+		secondsByHand: samples * (TURN_S + TYPED_S),
+		hearingRadiusDeg,
+		probabilityOneEnd,
+		probabilityBothEnds:
+			probabilityOneEnd *
+			within(hearingRadiusDeg, prior.azimuthSigmaDeg) *
+			within(hearingRadiusDeg, prior.tiltSigmaDeg),
+		parks: parksOf(input, hearingRadiusDeg)
+	};
+}
+
+/**
+ * The widest angle off axis at which the envelope of the pattern still lifts the planned level out of
+ * the floor.
+ */
+function hearingRadius(input: SearchInput): number {
+	const { frequencyGhz, dishDiameterM, beamwidthDeg } = input;
+	const pattern = makeRadialPattern(MIDDLE, frequencyGhz, dishDiameterM, beamwidthDeg);
+	const least = 10 ** (-(input.plannedLevelDbm - input.floorDbm - HEARD_DB) / 10);
+	for (let beams = 8; beams > 0.3; beams -= 0.05) {
+		if (pattern.gainRatio(beams * beamwidthDeg) >= least) return beams * beamwidthDeg;
+	}
+	return 0.3 * beamwidthDeg;
+}
+
+/** Places likeliest first, no nearer to each other than a dish hears; the first is the plan itself. */
+function parksOf(
+	{ prior, beamwidthDeg }: SearchInput,
+	hearingRadiusDeg: number
+): SearchPlan['parks'] {
+	// Of a far end that stands on a side lobe itself little is heard: the main lobe decides.
+	const tile = PARK_SHARE_OF_HEARING * Math.min(hearingRadiusDeg, 1.6 * beamwidthDeg);
+	const count = (sigma: number): number => Math.floor((PARK_SIGMAS * sigma) / tile + 0.35);
+	const parks: { azimuthDeg: number; tiltDeg: number; rank: number }[] = [];
+	const across = count(prior.azimuthSigmaDeg);
+	const upright = count(prior.tiltSigmaDeg);
+	for (let j = -upright; j <= upright; j++) {
+		for (let i = -across; i <= across; i++) {
+			parks.push({
+				azimuthDeg: i * tile,
+				tiltDeg: j * tile,
+				rank: ((i * tile) / prior.azimuthSigmaDeg) ** 2 + ((j * tile) / prior.tiltSigmaDeg) ** 2
+			});
+		}
+	}
+	return parks
+		.sort((p, q) => p.rank - q.rank || q.azimuthDeg - p.azimuthDeg || q.tiltDeg - p.tiltDeg)
+		.slice(0, MOST_PARKS)
+		.map(({ azimuthDeg, tiltDeg }) => ({ azimuthDeg, tiltDeg }));
+}
+
+/** Share of a normal distribution within ±x; erf by Abramowitz and Stegun (1964) 7.1.26, to 1.5e−7. */
+function within(x: number, sigma: number): number {
+	const z = Math.abs(x) / (sigma * Math.SQRT2);
+	const t = 1 / (1 + 0.3275911 * z);
+	const series =
+		t *
+		(0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429))));
+	return 1 - series * Math.exp(-z * z);
+}

@@ -1,0 +1,35 @@
+import { setImmediate } from 'node:timers/promises';
+import {
+	find,
+	keepFinding,
+	noFindings,
+	openQuestions,
+	type Finding,
+	type Findings
+} from '$core/guide/findings';
+import type { FieldRecord } from '$core/record/records';
+import type { Revision } from './plans';
+
+/** Findings by revision and record: pure results, kept so that nothing is weighed twice. */
+const kept = new Map<string, Finding>();
+const MOST_KEPT = 4000;
+
+/** What every sweep and every closed turn of a hop says. Lets other requests in between two of them. */
+export async function findingsOf(
+	revision: Revision,
+	records: readonly FieldRecord[]
+): Promise<Findings> {
+	const findings = noFindings();
+	for (const record of records) {
+		const known = kept.get(`${revision.id}/${record.id}`);
+		if (known) keepFinding(findings, known);
+	}
+	for (const question of openQuestions(revision.input, revision.plan, records, findings)) {
+		await setImmediate();
+		const found = find(question);
+		keepFinding(findings, found);
+		kept.set(`${revision.id}/${question.id}`, found);
+		if (kept.size > MOST_KEPT) kept.delete(kept.keys().next().value!);
+	}
+	return findings;
+}

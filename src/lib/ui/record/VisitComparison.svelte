@@ -1,0 +1,72 @@
+<script lang="ts">
+	import { compareVisits, type Visit } from '$core/record/visits';
+	import { fixed, moment } from '../format';
+
+	let { visits }: { visits: readonly Visit[] } = $props();
+	let earlierAt = $state(0);
+	let laterAt = $state(1);
+	const last = $derived(visits.length - 1);
+	const earlier = $derived(visits[Math.min(earlierAt, last - 1)]);
+	const later = $derived(visits[Math.min(Math.max(laterAt, earlierAt + 1), last)]);
+	const changes = $derived(visits.length > 1 ? compareVisits(earlier!, later!) : []);
+</script>
+
+<section aria-label="Visits" class="border-line border-t pt-3">
+	<h2>{visits.length === 1 ? 'One visit' : `${visits.length} visits`}</h2>
+	<ul class="mt-1 text-sm">
+		{#each visits as visit (visit.fromSeq)}
+			<li>
+				{moment(visit.startedAt)} to {moment(visit.endedAt)}: {visit.people.join(', ')}; records
+				<span class="num">{visit.fromSeq} to {visit.toSeq}</span>
+			</li>
+		{/each}
+	</ul>
+	{#if visits.length > 1}
+		<div class="mt-3 flex flex-wrap items-center gap-3">
+			<label
+				>Compare
+				<select class="input ml-1 w-auto!" bind:value={earlierAt}>
+					{#each visits.slice(0, -1) as visit, i (visit.fromSeq)}
+						<option value={i}>{moment(visit.startedAt)}</option>
+					{/each}
+				</select></label
+			>
+			<label
+				>with
+				<select class="input ml-1 w-auto!" bind:value={laterAt}>
+					{#each visits as visit, i (visit.fromSeq)}
+						{#if i > earlierAt}<option value={i}>{moment(visit.startedAt)}</option>{/if}
+					{/each}
+				</select></label
+			>
+		</div>
+		<div class="mt-2 overflow-x-auto">
+			<table class="w-full min-w-[36rem] text-left" data-testid="visit-changes">
+				<thead class="text-quiet text-sm">
+					<tr>
+						<th class="py-1.5">End</th><th>Level then</th><th>Level now</th><th>Change</th>
+						<th>Azimuth, tilt turned</th><th>What it may mean</th>
+					</tr>
+				</thead>
+				<tbody>
+					{#each changes as change (change.end)}
+						<tr class="border-line num border-t align-top">
+							<th class="py-2" scope="row">{change.end}</th>
+							<td class="py-2">{fixed(earlier!.ends[change.end].lastLevelDbm, 1)} dBm</td>
+							<td class="py-2">{fixed(later!.ends[change.end].lastLevelDbm, 1)} dBm</td>
+							<td class="py-2 font-semibold">{fixed(change.levelDb, 1, true)} dB</td>
+							<td class="py-2"
+								>{fixed(change.azimuthTurns, 2, true)}, {fixed(change.tiltTurns, 2, true)}</td
+							>
+							<td class="py-2 font-sans">{change.meaning || 'As it was.'}</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</div>
+	{:else}
+		<p class="text-quiet text-sm">
+			A later visit, after six hours' pause or more, is compared with this one here.
+		</p>
+	{/if}
+</section>

@@ -1,0 +1,212 @@
+<script lang="ts">
+	import Pause from '@lucide/svelte/icons/pause';
+	import Play from '@lucide/svelte/icons/play';
+	import StepBack from '@lucide/svelte/icons/step-back';
+	import StepForward from '@lucide/svelte/icons/step-forward';
+	import { resolve } from '$app/paths';
+	import { ENDS, farEnd } from '$core/ends';
+	import { guidanceInputOf } from '$core/guide/aim';
+	import { calibratedInput } from '$core/guide/calibrated';
+	import { endReadings } from '$core/guide/endReadings';
+	import type { Location } from '$core/locate/locator';
+	import { recordInWords } from '$core/record/recordWords';
+	import { recordsOf } from '$core/record/records';
+	import { visitsOf } from '$core/record/visits';
+	import { situationOf } from '$core/guide/situation';
+	import { GuideReader } from '$lib/ui/align/guideReader';
+	import SkyMap from '$lib/ui/align/SkyMap.svelte';
+	import { dbm, fixed, moment } from '$lib/ui/format';
+	import LevelStrip from '$lib/ui/record/LevelStrip.svelte';
+	import VisitComparison from '$lib/ui/record/VisitComparison.svelte';
+
+	let { data } = $props();
+	const { plan, input } = $derived(data.revision);
+	const records = $derived(data.records);
+	let at = $state(0);
+	let playing = $state(false);
+	let speed = $state('4');
+	const position = $derived(Math.min(at, records.length));
+	const shown = $derived(records.slice(0, position));
+	const now = $derived(records[position - 1]);
+	const situation = $derived(situationOf(input, plan, shown, data.findings));
+	const mover = $derived(situation.baton);
+	const advice = $derived(recordsOf(shown, 'advice').at(-1));
+	const visits = $derived(visitsOf(input, plan, records, data.findings));
+	const present = $derived(calibratedInput(input, shown));
+	const clock = new Intl.DateTimeFormat('en-GB', { timeStyle: 'medium', timeZone: 'UTC' });
+
+	let location: Location | undefined = $state.raw();
+	let reader: GuideReader | undefined = $state.raw();
+	$effect(() => {
+		const made = new GuideReader((answer) => (location = answer.location));
+		reader = made;
+		return () => made.stop();
+	});
+	$effect(() => {
+		reader?.ask({ key: '', input: guidanceInputOf(input, plan, shown, mover) });
+	});
+	$effect(() => {
+		if (!playing) return;
+		const timer = setInterval(
+			() => {
+				if (at >= records.length) playing = false;
+				else at += 1;
+			},
+			1000 / Number(speed)
+		);
+		return () => clearInterval(timer);
+	});
+	const nearby = $derived(records.slice(Math.max(0, position - 8), position + 4));
+
+	function play(): void {
+		if (position >= records.length) at = 0;
+		playing = !playing;
+	}
+	function onkeydown(event: KeyboardEvent): void {
+		if (
+			event.target instanceof HTMLElement &&
+			event.target.closest('input, select, textarea, button')
+		)
+			return;
+		if (event.key === ' ') play();
+		else if (event.key === 'ArrowRight') at = Math.min(records.length, position + 1);
+		else if (event.key === 'ArrowLeft') at = Math.max(0, position - 1);
+		else return;
+		event.preventDefault();
+	}
+</script>
+
+<svelte:head><title>Record of {data.hop.name}</title></svelte:head>
+<svelte:window {onkeydown} />
+
+<main class="mx-auto flex max-w-6xl flex-col gap-5 px-4 py-4">
+	<div class="flex flex-wrap items-baseline justify-between gap-x-6">
+		<h1>{data.hop.name}: the record</h1>
+		<a class="flex min-h-12 items-center" href={resolve('/hops/[hopId]', { hopId: data.hop.id })}
+			>Back to the hop</a
+		>
+	</div>
+	{#if records.length === 0}
+		<p>Nothing has been recorded yet. What the crews read, move and hand over appears here.</p>
+	{:else}
+		<section aria-label="Timeline" class="flex flex-col gap-2">
+			<LevelStrip {records} {plan} {position} />
+			<div class="flex flex-wrap items-center gap-2">
+				<button class="btn" onclick={play}
+					>{#if playing}<Pause size={20} /> Pause{:else}<Play size={20} /> Play{/if}</button
+				>
+				<button
+					class="btn px-3!"
+					aria-label="One record back"
+					disabled={position === 0}
+					onclick={() => (at = position - 1)}><StepBack size={20} /></button
+				>
+				<button
+					class="btn px-3!"
+					aria-label="One record on"
+					disabled={position >= records.length}
+					onclick={() => (at = position + 1)}><StepForward size={20} /></button
+				>
+				<label class="flex min-w-52 flex-1 items-center gap-3">
+					<span class="sr-only">Place in the record</span>
+					<input
+						type="range"
+						class="h-12 w-full accent-(--ink)"
+						min="0"
+						max={records.length}
+						value={position}
+						oninput={(event) => (at = Number(event.currentTarget.value))}
+					/>
+				</label>
+				<span class="num" data-testid="place">{position} of {records.length}</span>
+				<label class="flex items-center gap-2"
+					>Speed
+					<select class="input w-auto!" bind:value={speed}>
+						<option value="1">1 a second</option>
+						<option value="4">4 a second</option>
+						<option value="15">15 a second</option>
+					</select></label
+				>
+			</div>
+			<p class="text-quiet text-sm">Keys: space plays, the arrows go one record back or on.</p>
+		</section>
+
+		<div class="grid gap-6 md:grid-cols-2">
+			<section aria-label="At this moment" class="flex flex-col gap-3">
+				<p class="text-xl font-bold" data-testid="moment">
+					{now ? `${now.end}: ${recordInWords(now)}` : 'Before the first record'}
+				</p>
+				{#if now}
+					<p class="text-quiet text-sm">
+						{moment(now.recordedAt)}, {now.recordedBy}, plan revision {now.revisionNumber}
+					</p>
+				{/if}
+				<div class="grid grid-cols-2 gap-4">
+					{#each ENDS as end (end)}
+						{@const own = situation.ends[end]}
+						<div class="end-{end} border-t-4 pt-2" style:border-color="var(--end)">
+							<p>
+								<strong class="text-end-own text-lg">{end}</strong>
+								{data.hop.sites[end].name}
+							</p>
+							<p class="text-quiet text-sm">
+								{situation.baton === end ? 'holds the baton' : 'hands off'}{own.aim
+									? ', on its main lobe'
+									: ''}
+							</p>
+							<p class="num mt-1 text-lg font-semibold">{dbm(own.lastLevelDbm)}</p>
+							<p class="num text-sm">
+								{own.lastLevelDbm === null
+									? 'not read yet'
+									: `${fixed(plan.received[end].plannedLevelDbm - own.lastLevelDbm, 1)} dB below plan`}
+							</p>
+							<p class="num text-sm">
+								azimuth {fixed(own.turns.azimuth, 2, true)}, tilt {fixed(own.turns.tilt, 2, true)} turns
+							</p>
+						</div>
+					{/each}
+				</div>
+				{#if advice}
+					<div class="border-ink border-l-4 pl-3">
+						<p class="text-quiet text-sm font-semibold">
+							Advice to {advice.end}, {clock.format(new Date(advice.recordedAt))}
+						</p>
+						<p class="font-bold">{advice.payload.headline}</p>
+						{#each advice.payload.why as why, i (i)}<p class="text-sm">{why}</p>{/each}
+					</div>
+				{/if}
+				<ol class="border-line border-t text-sm" aria-label="Records about this place">
+					{#each nearby as record (record.id)}
+						<li
+							class="border-line grid grid-cols-[4.5rem_1.5rem_1fr] gap-2 border-b py-1 {record ===
+							now
+								? 'font-bold'
+								: 'text-quiet'}"
+							aria-current={record === now ? 'step' : undefined}
+						>
+							<span class="num">{clock.format(new Date(record.recordedAt))}</span><span
+								>{record.end}</span
+							><span class="min-w-0">{recordInWords(record)}</span>
+						</li>
+					{/each}
+				</ol>
+			</section>
+			<section aria-label="Map at this moment">
+				<SkyMap
+					end={mover}
+					own={endReadings(present, shown, mover)}
+					{location}
+					beamwidthDeg={plan.dish[mover].beamwidthDeg}
+					floorDbm={plan.received[mover].floorDbm}
+					mount={present.ends[mover].mount}
+					target={undefined}
+					inTurns
+				/>
+				<p class="text-quiet text-sm">
+					Seen by {mover}, which held the baton; {farEnd(mover)} stood still.
+				</p>
+			</section>
+		</div>
+		<VisitComparison {visits} />
+	{/if}
+</main>

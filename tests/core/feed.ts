@@ -1,0 +1,31 @@
+import type { FieldRecord, RecordKind, RecordPayloads } from '$core/record/records';
+
+export const ready = {
+	powerControlOff: true,
+	adaptiveModulationOff: true,
+	fixedPower: true,
+	transmitterOn: true
+};
+
+export type Made = {
+	[K in RecordKind]: [end: 'A' | 'B', kind: K, payload: RecordPayloads[K]];
+}[RecordKind];
+
+/** Records of a hop in order, a second apart. */
+export function feed(...made: Made[]): FieldRecord[] {
+	return made.map(([end, kind, payload], i) => ({
+		id: `r${i}`,
+		seq: i + 1,
+		end,
+		kind,
+		payload,
+		revisionNumber: 1,
+		recordedAt: new Date(i * 1000).toISOString(),
+		recordedBy: 'test'
+	})) as FieldRecord[];
+}
+
+export const reading = (
+	levelDbm: number | null,
+	purpose: 'watch' | 'final' = 'watch'
+): RecordPayloads['reading'] => ({ volts: 1, levelDbm, source: 'hand', purpose });
