@@ -1,5 +1,5 @@
 /**
- * `npm run bench:loop [-- hops]`: the closed loop. A scripted technician who does only what the tool
+ * `npm run bench:loop [-- hops [dish]]`: the closed loop. A scripted technician who does only what the tool
  * says, beside two rivals on the same seeded hops, over every dish and band of the catalogue; compass
  * error 3° and level error 0.5° (one sigma) at both ends, uneven patterns, noise, sway, play, slow fade.
  */
@@ -11,15 +11,18 @@ import { ROOT } from '../scripts/lib/setup.mjs';
 import { bundle } from './lib/bundle.mjs';
 
 const hops = Number(process.argv[2] ?? 10_000);
+const onlyDish = process.argv[3];
 const workerFile = await bundle('closedLoop.worker');
-const dishes = JSON.parse(readFileSync(join(ROOT, 'catalog/dishes.json'), 'utf8')).flatMap((dish) =>
-	dish.bands.map((band) => ({
-		name: dish.code,
-		frequencyGhz: band.atGhz,
-		diameterM: dish.diameterM,
-		beamwidthDeg: band.beamwidthDeg
-	}))
-);
+const dishes = JSON.parse(readFileSync(join(ROOT, 'catalog/dishes.json'), 'utf8'))
+	.flatMap((dish) =>
+		dish.bands.map((band) => ({
+			name: dish.code,
+			frequencyGhz: band.atGhz,
+			diameterM: dish.diameterM,
+			beamwidthDeg: band.beamwidthDeg
+		}))
+	)
+	.filter((dish) => !onlyDish || dish.name === onlyDish);
 let next = 0;
 const answers = [];
 const batch = () => {

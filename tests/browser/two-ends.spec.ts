@@ -11,6 +11,12 @@ async function confirmState(page: Page, hopId: string, end: 'a' | 'b'): Promise<
 	await page.getByRole('link', { name: 'Go on to align' }).click();
 }
 
+async function typeReadings(page: Page): Promise<void> {
+	await page.getByRole('button', { name: 'Meter: simulated' }).click();
+	await page.getByRole('dialog').getByRole('button', { name: 'Type readings' }).click();
+	await expect(page.getByRole('button', { name: 'Meter: typed' })).toBeVisible();
+}
+
 async function typeReading(page: Page, volts: string): Promise<void> {
 	const dialog = page.getByRole('dialog');
 	for (const key of volts) {
@@ -31,7 +37,7 @@ test.describe.serial('two ends in two browsers', () => {
 		await confirmState(a.page, hopId, 'a');
 		await confirmState(b.page, hopId, 'b');
 		await expect(a.page.getByTestId('next-step')).toHaveAttribute('data-step', 'read');
-		await a.page.getByRole('button', { name: 'Type readings instead' }).click();
+		await typeReadings(a.page);
 
 		await a.page.getByRole('button', { name: 'Type a reading' }).click();
 		await typeReading(a.page, '1.250');
@@ -70,7 +76,7 @@ test.describe.serial('two ends in two browsers', () => {
 		const b = await person(browser, 'crew-b', { width: 390, height: 844 });
 		const hopId = await hopIdOf(b.page, HOP);
 		await open(b.page, `/hops/${hopId}/b/align`);
-		await b.page.getByRole('button', { name: 'Type readings instead' }).click();
+		await typeReadings(b.page);
 		const count = (): Promise<number> =>
 			b.page.evaluate(
 				async (id) =>
@@ -100,7 +106,7 @@ test.describe.serial('two ends in two browsers', () => {
 		const b = await person(browser, 'crew-b');
 		const hopId = await hopIdOf(b.page, HOP);
 		await open(b.page, `/hops/${hopId}/b/align`);
-		await b.page.getByRole('button', { name: 'Type readings instead' }).click();
+		await typeReadings(b.page);
 		await b.page.getByRole('button', { name: 'Type a reading' }).first().click();
 		await typeReading(b.page, '4.2');
 		await expect(b.page.getByText('This port cannot give that: pick-up')).toBeVisible();

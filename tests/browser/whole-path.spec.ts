@@ -1,51 +1,8 @@
 import { readFileSync } from 'node:fs';
-import type { Page } from '@playwright/test';
+import { follow, toBench } from './follow';
 import { expect, hopIdOf, open, person, test } from './people';
 
 const HOP = 'Lantern Reach to Saltbeck Quay';
-
-/** The kind of step that the screen shows, and its button pressed; waits until the screen moves on. */
-async function doNextStep(page: Page): Promise<string> {
-	const panel = page.getByTestId('next-step');
-	await expect(panel).not.toHaveAttribute('data-step', 'sweeping', { timeout: 60_000 });
-	await expect(page.getByText('Reading the sweep …')).toHaveCount(0, { timeout: 20_000 });
-	const main = panel.locator('.btn-main');
-	await expect(main).toBeEnabled();
-	const kind = (await panel.getAttribute('data-step'))!;
-	const text = await main.innerText();
-	try {
-		await panel.locator('.btn-main', { hasText: text }).click({ timeout: 4000 });
-	} catch (error) {
-		// The watched meter may have answered a step that asked for a reading.
-		if (kind !== 'read') throw error;
-	}
-	return kind;
-}
-
-async function align(crews: Record<'A' | 'B', Page>): Promise<string[]> {
-	const done: string[] = [];
-	let end: 'A' | 'B' = 'A';
-	for (let i = 0; i < 80; i++) {
-		const page = crews[end];
-		await expect(page.getByTestId('next-step').locator('.btn-main')).toBeEnabled();
-		const before = await page.getByTestId('next-step').innerText();
-		const kind = await doNextStep(page);
-		done.push(`${end} ${kind}`);
-		if (kind === 'lock') return done;
-		if (kind === 'check') throw new Error(`the screen says to check something: ${before}`);
-		if (kind === 'hand-over') {
-			end = end === 'A' ? 'B' : 'A';
-			// The other end's screen takes the baton by itself.
-			await expect(crews[end].getByTestId('next-step')).not.toHaveAttribute('data-step', 'wait');
-		} else {
-			await expect(page.getByTestId('next-step')).not.toHaveText(before, {
-				timeout: 60_000,
-				useInnerText: true
-			});
-		}
-	}
-	throw new Error(`not aligned after ${done.length} steps: ${done.join(', ')}`);
-}
 
 test('plan, revision, sheet, align both ends, lock, accept, sign, download: by what the screen says', async ({
 	browser
@@ -79,31 +36,25 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 
 	const a = await person(browser, 'crew-a');
 	const b = await person(browser, 'crew-b', { width: 390, height: 844 });
-	for (const [page, end] of [
-		[a.page, 'A'],
-		[b.page, 'B']
-	] as const) {
-		await open(page, `/hops/${hopId}/${end.toLowerCase()}/power`);
-		for (const box of await page.getByRole('checkbox').all()) await box.check();
-		await page.getByRole('button', { name: `${end} is in the alignment state` }).click();
-		await page.getByRole('link', { name: 'Go on to align' }).click();
-	}
+	const crews = { A: a.page, B: b.page };
+	await toBench(crews, hopId);
 	await expect(a.page.getByTestId('next-step')).toHaveAttribute('data-step', 'read');
 	await expect(b.page.getByTestId('next-step')).toHaveAttribute('data-step', 'wait');
 	await expect(b.page.getByText('Hands off the dish')).toBeVisible();
 
-	const steps = await align({ A: a.page, B: b.page });
-	expect(steps.filter((step) => step.endsWith('hand-over')).length).toBeGreaterThanOrEqual(4);
-	expect(steps.filter((step) => step.endsWith('sweep')).length).toBeGreaterThanOrEqual(8);
+	const steps = await follow(crews);
+	const count = (kind: string): number => steps.filter((step) => step.endsWith(` ${kind}`)).length;
+	expect(count('hand-over')).toBeGreaterThanOrEqual(2);
+	expect(count('sweep')).toBeGreaterThanOrEqual(4);
 
 	// Fixing begins at the end that holds the baton, then the other.
-	await expect(a.page.getByRole('heading', { name: 'Fix A' })).toBeVisible();
-	await open(b.page, `/hops/${hopId}/b/fix`);
-	await expect(b.page.getByText('Hands off the dish')).toBeVisible();
-	for (const [page, end] of [
-		[a.page, 'A'],
-		[b.page, 'B']
-	] as const) {
+	const first = steps.at(-1)!.startsWith('A') ? 'A' : 'B';
+	const second = first === 'A' ? 'B' : 'A';
+	await expect(crews[first].getByRole('heading', { name: `Fix ${first}` })).toBeVisible();
+	await open(crews[second], `/hops/${hopId}/${second.toLowerCase()}/fix`);
+	await expect(crews[second].getByText('Hands off the dish')).toBeVisible();
+	for (const end of [first, second] as const) {
+		const page = crews[end];
 		const tighten = page.getByRole('button', { name: 'Tighten it and read' });
 		for (let i = 0; i < 4; i++) {
 			await expect(page.locator('ol li[aria-current=step]')).toContainText(String(i + 1));
@@ -111,8 +62,8 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 			await expect(page.locator('ol li strong')).toHaveCount(i + 1);
 		}
 		await expect(page.getByTestId('drift-verdict')).toContainText('The aim held');
-		if (end === 'A') {
-			await page.getByRole('button', { name: 'Hand over the baton to B' }).click();
+		if (end === first) {
+			await page.getByRole('button', { name: `Hand over the baton to ${second}` }).click();
 		} else await page.getByRole('link', { name: 'Go on to accept' }).click();
 	}
 

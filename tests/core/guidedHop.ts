@@ -1,4 +1,9 @@
-import { guide, type GuidanceInput, type GuidanceReading } from '$core/guide/guidance';
+import {
+	guide,
+	type Guidance,
+	type GuidanceInput,
+	type GuidanceReading
+} from '$core/guide/guidance';
 import { ENDS, farEnd, type End } from '$core/ends';
 import { between, makeRandomStream, normalDeviate } from '$core/simulate/random';
 import { makeSimulatedDish } from '$core/simulate/simulatedDish';
@@ -148,7 +153,8 @@ export class GuidedHop {
 export function followTool(
 	hop: GuidedHop,
 	sigmaAzimuthDeg: number,
-	sigmaTiltDeg: number
+	sigmaTiltDeg: number,
+	heard: (end: End, advice: Guidance, readings: number) => void = () => undefined
 ): HopOutcome {
 	const travelDeg = 20;
 	const locked: Record<End, boolean> = { A: false, B: false };
@@ -171,6 +177,7 @@ export function followTool(
 				readings
 			};
 			const advice = guide(input);
+			heard(end, advice, readings.length);
 			if (advice.advice === 'check') return hop.outcome(turn, `check: ${advice.reasons[0]}`);
 			if (advice.advice === 'move') {
 				hop.goTo(end, advice.target!);

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { QueryTypes } from 'sequelize';
-import { beforeAll, describe, expect, it } from 'vitest';
-import type { FieldRecord } from '$core/record/records';
+import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
+import { SILENCE_S, type FieldRecord } from '$core/record/records';
 import { db } from '$lib/server/db/connection';
 import { followFeed } from '$lib/server/services/liveFeed';
 import {
@@ -128,6 +128,49 @@ describe('the baton', () => {
 		expect((await read(hop)).filter((r) => r.kind === 'baton')).toHaveLength(1);
 	});
 
+	describe('taken over', () => {
+		afterEach(() => {
+			vi.useRealTimers();
+		});
+		const silentFor = (seconds: number): void => {
+			vi.useFakeTimers({ toFake: ['Date'], now: Date.now() + seconds * 1000 });
+		};
+		const taken = (end: 'A' | 'B'): object => record(end, 'baton', { to: end, how: 'taken' });
+
+		it('only after its holder has been silent for long, and only by the other end', async () => {
+			const hop = await hopWith();
+			await bothReady(crew, hop.id);
+			await post(hop, record('A', 'reading', reading(-60)));
+			const early = await post(hop, taken('B'));
+			expect([early.status, early.error.code]).toEqual([409, 'not-silent']);
+			expect((await post(hop, taken('A'))).error.code).toBe('baton-to-self');
+			silentFor(SILENCE_S + 5);
+			expect((await post(hop, record('B', 'baton', { to: 'A', how: 'taken' }))).error.code).toBe(
+				'baton-to-self'
+			);
+			const answer = await post(hop, taken('B'), move('B'));
+			expect(answer.status).toBe(200);
+			expect((await post(hop, move('A'))).error.code).toBe('not-holding-baton');
+		});
+
+		it('leaves room for what its last holder did before and could not send', async () => {
+			const hop = await hopWith();
+			await bothReady(crew, hop.id);
+			const at = (iso: string, made: object): object => ({ ...made, recordedAt: iso });
+			const before = at('2026-11-24T08:01:00.000Z', move('A'));
+			silentFor(SILENCE_S + 5);
+			const over = at('2026-11-24T08:05:00.000Z', taken('B'));
+			expect((await post(hop, over)).status).toBe(200);
+			expect((await post(hop, before)).status).toBe(200);
+			const after = at('2026-11-24T08:05:01.000Z', move('A'));
+			expect((await post(hop, after)).error.code).toBe('not-holding-baton');
+			// Handed on in the usual way, nothing is late any more.
+			await post(hop, record('B', 'baton', { to: 'A' }), record('A', 'baton', { to: 'B' }));
+			const stale = at('2026-11-24T08:01:00.000Z', move('A'));
+			expect((await post(hop, stale)).error.code).toBe('not-holding-baton');
+		});
+	});
+
 	it('leaves nothing half-written when one of a batch breaks a rule', async () => {
 		const hop = await hopWith();
 		await bothReady(crew, hop.id);
@@ -177,6 +220,7 @@ describe('the live feed', () => {
 describe('the simulated meter', () => {
 	interface SimulatorAnswer {
 		volts: number;
+		levelDbm: number | null;
 		results: { seq: number; repeated: boolean }[];
 		samples: unknown[];
 	}
@@ -216,6 +260,64 @@ describe('the simulated meter', () => {
 		for (let i = 0; i < 6; i++) await act(hop, { action: 'watch' });
 		expect((await read(hop)).length).toBeLessThan(6);
 		expect((await read(hop)).length).toBeGreaterThan(0);
+	});
+
+	it('has the fault that was planted, tells it to no crew, and loses it when it is set right', async () => {
+		const made = await hopWith();
+		const hop = await call<{ version: number; plantedFault: string }>(
+			planner,
+			'GET',
+			`/hops/${made.id}`
+		);
+		expect(hop.body.plantedFault).toBeNull();
+		const draft = await call<Record<string, unknown>>(planner, 'GET', `/hops/${made.id}`);
+		const { sites, plan, name } = draft.body as {
+			sites: Record<'A' | 'B', { id: string }>;
+			plan: object;
+			name: string;
+		};
+		const change = (plantedFault: unknown): Promise<Answer<{ version: number }>> =>
+			call<{ version: number }>(planner, 'PUT', `/hops/${made.id}`, {
+				name,
+				siteAId: sites.A.id,
+				siteBId: sites.B.id,
+				practice: true,
+				plan,
+				plantedFault
+			});
+		const refused = await change('gremlins');
+		expect(refused.error.fields[0]!.field).toBe('plantedFault');
+		expect((await change('pick-up')).status).toBe(200);
+		const seen = await call(crew, 'GET', `/hops/${made.id}`);
+		expect(seen.body).not.toHaveProperty('plantedFault');
+
+		await bothReady(crew, made.id);
+		expect((await act(made, { action: 'read' })).body.levelDbm).toBeNull();
+		const look = async (test: string): Promise<unknown> => {
+			await act(made, { action: 'test', test });
+			return (await read(made)).at(-1);
+		};
+		expect(await look('films')).toMatchObject({ kind: 'test-result', payload: { value: 'yes' } });
+		expect(await look('follows-pointing')).toMatchObject({ payload: { value: 'no' } });
+		expect((await act(made, { action: 'test', test: 'tea-leaves' })).status).toBe(422);
+		await post(made, record('A', 'remedy', { cause: 'rain' }));
+		expect((await act(made, { action: 'read' })).body.levelDbm).toBeNull();
+		await post(made, record('A', 'remedy', { cause: 'pick-up' }));
+		expect((await act(made, { action: 'read' })).body.levelDbm).toBeLessThan(0);
+		expect(await look('follows-pointing')).toMatchObject({ payload: { value: 'yes' } });
+	});
+
+	it('turns its whole mount, which moves the level and centres the adjuster', async () => {
+		const hop = await hopWith();
+		await bothReady(crew, hop.id);
+		await act(hop, { action: 'turn', axis: 'azimuth', turns: [4] });
+		expect((await act(hop, { action: 'turn-mount' })).error.fields[0]!.field).toBe('byDeg');
+		const turned = await act(hop, { action: 'turn-mount', byDeg: -2.5, compassDeg: 87.5 });
+		expect(turned.status).toBe(200);
+		expect((await read(hop)).slice(-2)).toMatchObject([
+			{ kind: 'mount-turn', payload: { byDeg: -2.5, compassDeg: 87.5, source: 'simulated' } },
+			{ kind: 'reading' }
+		]);
 	});
 
 	it('is not there on a real hop, and needs the baton to move', async () => {

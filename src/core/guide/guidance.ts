@@ -52,6 +52,12 @@ const AIM_WITHIN_BEAMWIDTHS = 0.07;
 const SURE = 0.95;
 /** Beyond an adjuster no finer look is to be had: so sure is enough to turn the whole mount. */
 const SURE_BEYOND = 0.85;
+/** A guess below this is not worth a move while lines of the search are left. */
+const WORTH_A_GUESS = 0.3;
+/** So many guesses in a row that led nowhere: the search goes on. */
+const MOST_GUESSES = 4;
+/** Readings between these distances of the middle tell its flanks. */
+const FLANK_BEAMWIDTHS = [0.2, 0.95] as const;
 /** Farther from the best guess than this, the dish goes there before anything is swept. */
 const GO_THERE_BEAMWIDTHS = 0.3;
 /** Half-width of the first line of a search, in sigmas of the heading. */
@@ -60,6 +66,8 @@ const FINE_REACH_BEAMWIDTHS = 0.7;
 const FINE_STEPS_PER_BEAMWIDTH = 5;
 /** A level above plan by this much is not of this plan, dB. */
 const TOO_HIGH_DB = 7;
+/** Power control holds a level within this of the plan; far out on the lobes several may be alike by chance. */
+const NEAR_PLAN_DB = 15;
 /** More readings than this in one turn lead nowhere. */
 const MOST_READINGS = 900;
 
@@ -160,7 +168,8 @@ function troubleIn(
 			range(apart.map((r) => r.azimuthDeg)),
 			range(apart.map((r) => r.tiltDeg))
 		);
-		if (spread < 1.5 && reach > 2 * beamwidthDeg && apart.length === readings.length) {
+		const nearPlan = highest > input.plannedLevelDbm - NEAR_PLAN_DB;
+		if (nearPlan && spread < 1.2 && reach > 2 * beamwidthDeg && apart.length === readings.length) {
 			return [
 				`The level stays within ${numberText(spread, 1)} dB while the dish moved over ${numberText(reach / beamwidthDeg, 1)} beams: it does not follow the pointing.`,
 				'Look for automatic power control left on at the far end, a saturated port, or a meter on the wrong port.'
@@ -177,9 +186,34 @@ function range(values: readonly number[]): number {
 
 /** Nothing heard yet: azimuth on one line of tilt after another, nearest the plan first. */
 function search(situation: Situation): Guidance {
-	const { input, readings, beamwidthDeg, here } = situation;
 	const none = { boresight: null, probabilityOnMainLobe: 0 };
-	const plan = planSearch({ ...input, beamwidthDeg });
+	const plan = searchOf(situation);
+	const line = nextLine(situation, plan);
+	return line ? { ...none, ...line } : parkAndHandOver(situation, plan);
+}
+
+/** The search as it stands: an end that begins from a park has searched before. */
+function searchOf({ input, readings, beamwidthDeg }: Situation): SearchPlan {
+	const question = { ...input, beamwidthDeg };
+	const first = planSearch(question);
+	return parkedAt(first, readings[0], beamwidthDeg) >= 0 ? planSearch(question, false) : first;
+}
+
+/** Which place of the search an end stood at when this turn began; −1 for none of them. */
+function parkedAt({ parks }: SearchPlan, stood: Place | undefined, beamwidthDeg: number): number {
+	if (!stood) return -1;
+	return parks.findIndex(
+		(park) =>
+			Math.hypot(park.azimuthDeg - stood.azimuthDeg, park.tiltDeg - stood.tiltDeg) <
+			0.2 * beamwidthDeg
+	);
+}
+
+/** The next line of the search that has not been swept; undefined when all are. */
+function nextLine(
+	{ input, readings, beamwidthDeg, here }: Situation,
+	plan: SearchPlan
+): Pick<Guidance, 'advice' | 'target' | 'sweep' | 'reasons'> | undefined {
 	const [low, high] = input.travel.tiltDeg;
 	const lines = plan.linesDeg.filter((line) => line >= low && line <= high);
 	// The first line reaches less far: side lobes at its ends tell when the beam lies beyond.
@@ -194,21 +228,19 @@ function search(situation: Situation): Guidance {
 		return line.length >= 3 && range(line.map((r) => r.azimuthDeg)) > 0.65 * (toDeg - fromDeg);
 	};
 	const next = lines.find((line) => !swept(line));
-	if (next === undefined) return parkAndHandOver(situation, plan);
+	if (next === undefined) return undefined;
 	if (Math.abs(here.tiltDeg - next) > 0.2 * beamwidthDeg) {
 		return {
 			advice: 'move',
 			target: { azimuthDeg: here.azimuthDeg, tiltDeg: next },
-			...none,
 			reasons: [
-				`Nothing is heard so far: go to tilt ${numberText(next, 2, true)}° for ${readings.length === 0 ? 'the first line' : 'the next line'}.`
+				`Too little is heard so far: go to tilt ${numberText(next, 2, true)}° for ${first ? 'the first line' : 'the next line'}.`
 			]
 		};
 	}
 	return {
 		advice: 'sweep',
 		sweep: { axis: 'azimuth', fromDeg, toDeg, stepDeg: plan.stepDeg },
-		...none,
 		reasons: [
 			first
 				? 'Begin with azimuth over the window of the first heading, slowly; do not stop at the first good signal.'
@@ -224,7 +256,7 @@ function searchOdds(plan: SearchPlan): string {
 	const minutes = (seconds: number): number => Math.max(1, Math.round(seconds / 60));
 	const lines =
 		plan.linesDeg.length === 1 ? 'One line' : `All ${plan.linesDeg.length} lines of tilt`;
-	return `${lines}: ${plan.samples} readings, about ${minutes(plan.secondsByMeter)} min with a meter that reads by itself, ${minutes(plan.secondsByHand)} min typed; finds a far end that looks this way in ${percent(plan.probabilityOneEnd)} of 100 cases, one as first set in ${percent(plan.probabilityBothEnds)}.`;
+	return `${lines}: ${plan.samples} readings, about ${minutes(plan.secondsByMeter)} min with a meter that reads by itself, ${minutes(plan.secondsByHand)} min typed; finds the far end ${percent(plan.probabilityOneEnd)} times in 100 if it looks this way, ${percent(plan.probabilityBothEnds)} times as it was first set.`;
 }
 
 /**
@@ -234,14 +266,11 @@ function searchOdds(plan: SearchPlan): string {
  */
 function parkAndHandOver(
 	{ input, readings, beamwidthDeg, here }: Situation,
-	{ parks }: SearchPlan
+	plan: SearchPlan
 ): Guidance {
 	const none = { boresight: null, probabilityOnMainLobe: 0 };
-	const stood = readings[0] ?? here;
-	const away = (park: Place): number =>
-		Math.hypot(park.azimuthDeg - stood.azimuthDeg, park.tiltDeg - stood.tiltDeg);
-	const last = parks.findIndex((park) => away(park) < 0.25 * beamwidthDeg);
-	const park = parks[(last + 1) % parks.length]!;
+	const { parks } = plan;
+	const park = parks[(parkedAt(plan, readings[0], beamwidthDeg) + 1) % parks.length]!;
 	const target = {
 		azimuthDeg: clamped(input, 'azimuth', park.azimuthDeg),
 		tiltDeg: clamped(input, 'tilt', park.tiltDeg)
@@ -286,8 +315,10 @@ function found(situation: Situation, boresight: Boresight): Guidance {
 			at(place, axis) < least - 0.1 * beamwidthDeg || at(place, axis) > most + 0.1 * beamwidthDeg
 		);
 	});
-	const known =
+	const sharp =
 		location.probability >= SURE && Math.max(sigma.azimuth, sigma.tilt) <= AIM_SIGMA_BEAMWIDTHS;
+	const open = (['azimuth', 'tilt'] as const).filter((axis) => !bracketed(situation, place, axis));
+	const known = sharp && open.length === 0;
 	if (beyond && (known || location.probability >= SURE_BEYOND)) {
 		return {
 			advice: 'check',
@@ -310,10 +341,65 @@ function found(situation: Situation, boresight: Boresight): Guidance {
 			? { advice: 'move', target, ...answer, reasons: knownReasons(situation, boresight) }
 			: { ...closing(situation, boresight), ...answer };
 	}
+	const guesses = trailingGuesses(situation);
+	const plan = searchOf(situation);
+	if (
+		location.probability < WORTH_A_GUESS ||
+		guesses >= MOST_GUESSES ||
+		(!sharp && outsideSearch(plan, place, beamwidthDeg))
+	) {
+		const line =
+			nextLine(situation, plan) ??
+			nextLine(situation, planSearch({ ...input, beamwidthDeg }, false));
+		if (line) return { ...answer, ...line };
+		if (guesses >= 2 * MOST_GUESSES && location.probability < SURE) {
+			return parkAndHandOver(situation, plan);
+		}
+	}
 	if (awayBeamwidths > GO_THERE_BEAMWIDTHS && !readNear(situation, target)) {
 		return { advice: 'move', target, ...answer, reasons: knownReasons(situation, boresight) };
 	}
-	return { ...nextSweep(situation, place, sigma), ...answer };
+	return { ...nextSweep(situation, place, sigma, sharp ? open : []), ...answer };
+}
+
+/**
+ * Whether the middle of an axis has been read from both flanks: a width claimed from the readings of
+ * one flank alone rests on the pattern being the assumed one.
+ */
+function bracketed({ readings, beamwidthDeg }: Situation, place: Place, axis: Axis): boolean {
+	const flank = (side: 1 | -1): boolean =>
+		readings.some((r) => {
+			const along = (side * (at(r, axis) - at(place, axis))) / beamwidthDeg;
+			const across = Math.abs(at(r, other(axis)) - at(place, other(axis))) / beamwidthDeg;
+			return along > FLANK_BEAMWIDTHS[0] && along < FLANK_BEAMWIDTHS[1] && across < 0.5;
+		});
+	return flank(1) && flank(-1);
+}
+
+/** How many places in a row, up to now, were guesses that led on to another. */
+function trailingGuesses({ readings, beamwidthDeg }: Situation): number {
+	let count = 0;
+	for (let i = readings.length - 1; i > 0; i--) {
+		const [p, q] = [readings[i]!, readings[i - 1]!];
+		const jump =
+			Math.abs(p.azimuthDeg - q.azimuthDeg) > beamwidthDeg ||
+			Math.abs(p.tiltDeg - q.tiltDeg) > 0.3 * beamwidthDeg;
+		if (!jump) break;
+		count += 1;
+	}
+	return count;
+}
+
+/** Whether a guess lies where the first heading can hardly have left the far end. */
+function outsideSearch(
+	{ linesDeg, reachDeg }: SearchPlan,
+	place: Place,
+	beamwidthDeg: number
+): boolean {
+	return (
+		Math.abs(place.azimuthDeg) > reachDeg + beamwidthDeg ||
+		Math.abs(place.tiltDeg) > Math.max(...linesDeg) + 3 * beamwidthDeg
+	);
 }
 
 /** Whether the best guess has been read already: going there again would teach little. */
@@ -328,7 +414,10 @@ function knownReasons(
 	{ input, location, beamwidthDeg }: Situation,
 	boresight: Boresight
 ): string[] {
-	const sure = `${Math.round(100 * Math.min(0.999, location.probability))} % sure`;
+	const sure =
+		location.probability > 0.99
+			? 'over 99 % sure'
+			: `${Math.floor(100 * location.probability)} % sure`;
 	const short = input.plannedLevelDbm - boresight.axisLevelDbm;
 	return [
 		`The main lobe lies at azimuth ${numberText(boresight.azimuthDeg, 2, true)}°, tilt ${numberText(boresight.tiltDeg, 2, true)}° (${sure}, to ${numberText(Math.max(boresight.sigmaAzimuthDeg, boresight.sigmaTiltDeg) / beamwidthDeg, 2)} of a beam).`,
@@ -342,7 +431,8 @@ function knownReasons(
 function nextSweep(
 	situation: Situation,
 	place: Place,
-	sigma: Record<Axis, number>
+	sigma: Record<Axis, number>,
+	open: readonly Axis[]
 ): Pick<Guidance, 'advice' | 'sweep' | 'target' | 'reasons'> {
 	const { input, here, beamwidthDeg, location } = situation;
 	const worse: Axis = sigma.azimuth >= sigma.tilt ? 'azimuth' : 'tilt';
@@ -352,9 +442,11 @@ function nextSweep(
 	};
 	// A cut taken already and still not enough: the other axis says more.
 	const axis =
-		counts[worse] > counts[other(worse)] + 1 && sigma[other(worse)] > 0.5 * AIM_SIGMA_BEAMWIDTHS
-			? other(worse)
-			: worse;
+		open.length === 1
+			? open[0]!
+			: counts[worse] > counts[other(worse)] + 1 && sigma[other(worse)] > 0.5 * AIM_SIGMA_BEAMWIDTHS
+				? other(worse)
+				: worse;
 	const cross = other(axis);
 	const aside = Math.abs(at(here, cross) - at(place, cross)) / beamwidthDeg;
 	if (aside > GO_THERE_BEAMWIDTHS) {

@@ -27,36 +27,47 @@ export interface SearchPlan {
 	probabilityOneEnd: number;
 	/** The same when the far end stands as it was set at first, off by its own errors. */
 	probabilityBothEnds: number;
-	/** Places where this end stands in turn while the far end searches, likeliest first. */
+	/** Places where this end stands in turn while the far end searches, likeliest first; never quite the plan. */
 	parks: readonly { azimuthDeg: number; tiltDeg: number }[];
 }
 
 const MIDDLE = { pedestal: 0.26, blockage: 0.012, widthFactor: 1 };
 /** A signal is heard this far above the floor, dB. */
-const HEARD_DB = 4;
-const SEARCH_SIGMAS = 2.6;
+const HEARD_DB = 5;
+const FIRST_SIGMAS = 2.6;
+const SEARCH_SIGMAS = 3.6;
 const STEP_BEAMWIDTHS = 0.62;
 const LINE_BEAMWIDTHS = 0.8;
-const TILT_SIGMAS = 1.7;
-/** Parks cover the plane like tiles of this size, and reach this far. */
-const PARK_SHARE_OF_HEARING = 1.1;
-const PARK_SIGMAS = 2.3;
+/** Lines of a first search, and of those after it, reach this far. */
+const FIRST_TILT_SIGMAS = 1.3;
+const TILT_SIGMAS = 2.5;
+/** Parks cover the plane like tiles of this size against the hearing radius, and reach this far. */
+const PARK_SHARE_OF_HEARING = 1.2;
+const PARK_SIGMAS = 2.6;
+/** The first park stands this far beside the plan: so it is known from a dish that nobody has parked. */
+const FIRST_PARK_BEAMWIDTHS = 0.4;
 const MOST_PARKS = 24;
 /** Turning to a position and settling; reading a running meter, or typing one. */
 const TURN_S = 1.5;
 const METER_S = 0.5;
 const TYPED_S = 6;
 
-/** The search of one end, from what the plan knows. Angles are about the planned pointing. */
-export function planSearch(input: SearchInput): SearchPlan {
+/**
+ * The search of one end, from what the plan knows. Angles are about the planned pointing.
+ *
+ * @param first whether nobody has searched yet: fewer lines then, since the far end may be off as well
+ */
+export function planSearch(input: SearchInput, first = true): SearchPlan {
 	const { beamwidthDeg, prior } = input;
 	const hearingRadiusDeg = hearingRadius(input);
 	const step = LINE_BEAMWIDTHS * beamwidthDeg;
 	const linesDeg = [0];
-	for (let tilt = step; tilt <= TILT_SIGMAS * prior.tiltSigmaDeg; tilt += step) {
+	const sigmas = first ? FIRST_TILT_SIGMAS : TILT_SIGMAS;
+	for (let tilt = step; tilt <= sigmas * prior.tiltSigmaDeg + 0.3 * step; tilt += step) {
 		linesDeg.push(tilt, -tilt);
 	}
-	const reachDeg = SEARCH_SIGMAS * prior.azimuthSigmaDeg + 0.5 * beamwidthDeg;
+	const reachDeg =
+		(first ? FIRST_SIGMAS : SEARCH_SIGMAS) * prior.azimuthSigmaDeg + 0.5 * beamwidthDeg;
 	const stepDeg = STEP_BEAMWIDTHS * beamwidthDeg;
 	const samples = linesDeg.length * (Math.round((2 * reachDeg) / stepDeg) + 1);
 	const tiltReach = Math.max(...linesDeg) + hearingRadiusDeg;
@@ -94,13 +105,12 @@ function hearingRadius(input: SearchInput): number {
 	return 0.3 * beamwidthDeg;
 }
 
-/** Places likeliest first, no nearer to each other than a dish hears; the first is the plan itself. */
+/** Places likeliest first, no nearer to each other than a dish hears; the first hard by the plan. */
 function parksOf(
 	{ prior, beamwidthDeg }: SearchInput,
 	hearingRadiusDeg: number
 ): SearchPlan['parks'] {
-	// Of a far end that stands on a side lobe itself little is heard: the main lobe decides.
-	const tile = PARK_SHARE_OF_HEARING * Math.min(hearingRadiusDeg, 1.6 * beamwidthDeg);
+	const tile = Math.max(1.2 * beamwidthDeg, PARK_SHARE_OF_HEARING * hearingRadiusDeg);
 	const count = (sigma: number): number => Math.floor((PARK_SIGMAS * sigma) / tile + 0.35);
 	const parks: { azimuthDeg: number; tiltDeg: number; rank: number }[] = [];
 	const across = count(prior.azimuthSigmaDeg);
@@ -117,7 +127,10 @@ function parksOf(
 	return parks
 		.sort((p, q) => p.rank - q.rank || q.azimuthDeg - p.azimuthDeg || q.tiltDeg - p.tiltDeg)
 		.slice(0, MOST_PARKS)
-		.map(({ azimuthDeg, tiltDeg }) => ({ azimuthDeg, tiltDeg }));
+		.map(({ azimuthDeg, tiltDeg, rank }) => ({
+			azimuthDeg: rank === 0 ? FIRST_PARK_BEAMWIDTHS * beamwidthDeg : azimuthDeg,
+			tiltDeg
+		}));
 }
 
 /** Share of a normal distribution within ±x; erf by Abramowitz and Stegun (1964) 7.1.26, to 1.5e−7. */

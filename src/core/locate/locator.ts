@@ -61,6 +61,9 @@ const NOISE_DB = 0.75;
 const JITTER_BEAMWIDTHS = 0.05;
 /** How far a side lobe of a real dish strays from the round model, dB. */
 const UNEVEN_DB = 2.6;
+/** Farther out lobes and nulls no longer stand where the model has them: dB more for each beamwidth. */
+const UNEVEN_PER_BEAMWIDTH_DB = 0.9;
+const MOST_UNEVEN_DB = 6.5;
 const TAIL_DEGREES = 4;
 /** Readings closer than this are one: unevenness correlates neighbours, so more add little. */
 const MERGE_BEAMWIDTHS = 1 / 8;
@@ -73,6 +76,11 @@ const MOST_COARSE_CELLS = 24_000;
 const FINE_PER_BEAMWIDTH = 14;
 const FINE_HALF_BEAMWIDTHS = 0.62;
 const MOST_MODES = 6;
+/** A place so much less likely than the best, as a logarithm, is weighed no further. */
+const NEGLIGIBLE_COARSE = 70;
+const NEGLIGIBLE_FINE = 14;
+/** So many of the likeliest places are weighed with every pattern. */
+const MOST_FINE_PLACES = 140;
 /** A main lobe, seen from its axis, in beamwidths. */
 const MAIN_LOBE_BEAMWIDTHS = 0.9;
 
@@ -101,12 +109,21 @@ export function locate(input: LocatorInput): Location {
 	const coarse = coarseGrid(input);
 	const logs = new Float64Array(coarse.columns * coarse.rows);
 	const context = contextOf(input, readings);
+	let top = -Infinity;
 	for (let row = 0; row < coarse.rows; row++) {
 		const tilt = coarse.bottomDeg + row * coarse.stepDeg;
 		for (let column = 0; column < coarse.columns; column++) {
 			const azimuth = coarse.westDeg + column * coarse.stepDeg;
-			logs[row * coarse.columns + column] =
-				logPrior(input, azimuth, tilt) + logLikelihood(context, pattern, azimuth, tilt).log;
+			const prior = logPrior(input, azimuth, tilt);
+			const { log } = logLikelihood(
+				context,
+				pattern,
+				azimuth,
+				tilt,
+				top - prior - NEGLIGIBLE_COARSE
+			);
+			logs[row * coarse.columns + column] = prior + log;
+			if (prior + log > top) top = prior + log;
 		}
 	}
 	const map = normalised(coarse, logs);
@@ -185,26 +202,40 @@ function coarseGrid({ beamwidthDeg, priorSigmaDeg, readings }: LocatorInput): Gr
 	};
 }
 
+/** The readings as arrays, strongest first: what speaks loudest settles a hopeless place soonest. */
 interface Context {
-	readings: readonly (LocatorReading & { signalMw: number; usable: boolean })[];
-	floorMw: number;
+	count: number;
+	azimuthDeg: Float64Array;
+	tiltDeg: Float64Array;
+	levelDbm: Float64Array;
+	/** Level of the far end alone, the floor taken off; of the first `usable` only. */
+	signalDbm: Float64Array;
+	usable: number;
 	floorDbm: number;
 	plannedLevelDbm: number;
 	beamwidthDeg: number;
+	/** Places in the pattern's table of the readings at hand, filled anew for every boresight. */
+	scratch: Int32Array;
 }
 
 function contextOf(input: LocatorInput, readings: readonly LocatorReading[]): Context {
 	const floorMw = 10 ** (input.floorDbm / 10);
+	const sorted = [...readings].sort((p, q) => q.levelDbm - p.levelDbm);
+	const array = (value: (reading: LocatorReading) => number): Float64Array =>
+		Float64Array.from(sorted, value);
 	return {
-		readings: readings.map((reading) => ({
-			...reading,
-			signalMw: Math.max(1e-13, 10 ** (reading.levelDbm / 10) - floorMw),
-			usable: reading.levelDbm > input.floorDbm + 3
-		})),
-		floorMw,
+		count: sorted.length,
+		azimuthDeg: array((reading) => reading.azimuthDeg),
+		tiltDeg: array((reading) => reading.tiltDeg),
+		levelDbm: array((reading) => reading.levelDbm),
+		signalDbm: array(
+			({ levelDbm }) => 10 * Math.log10(Math.max(1e-13, 10 ** (levelDbm / 10) - floorMw))
+		),
+		usable: sorted.filter((reading) => reading.levelDbm > input.floorDbm + 3).length,
 		floorDbm: input.floorDbm,
 		plannedLevelDbm: input.plannedLevelDbm,
-		beamwidthDeg: input.beamwidthDeg
+		beamwidthDeg: input.beamwidthDeg,
+		scratch: new Int32Array(sorted.length)
 	};
 }
 
@@ -218,65 +249,135 @@ function logPrior({ priorSigmaDeg }: LocatorInput, azimuthDeg: number, tiltDeg: 
 	);
 }
 
-/** Log likelihood of a boresight, with the common level that fits best and is likely at all. */
+/** Sum of two levels d dB apart over the lower one, dB, and the share of the upper one: by tables. */
+const SUM_FROM_DB = -60;
+const SUM_PER_DB = 20;
+const SUM_COUNT = 160 * SUM_PER_DB;
+const ABOVE_FLOOR_DB = new Float64Array(SUM_COUNT);
+const SHARE_OF_SIGNAL = new Float64Array(SUM_COUNT);
+for (let i = 0; i < SUM_COUNT; i++) {
+	const ratio = 10 ** ((SUM_FROM_DB + (i + 0.5) / SUM_PER_DB) / 10);
+	ABOVE_FLOOR_DB[i] = 10 * Math.log10(1 + ratio);
+	SHARE_OF_SIGNAL[i] = ratio / (1 + ratio);
+}
+
+/** Of the readings that are heard, the strongest tell the common level; more add nothing. */
+const MOST_FOR_LEVEL = 48;
+/** The most that one reading can add to a log likelihood: its variance at the least. */
+const MOST_PER_READING = -0.5 * Math.log(NOISE_DB * NOISE_DB);
+/** Products are turned into a logarithm after so many factors, long before they overflow. */
+const FACTORS = 6;
+
+/**
+ * Log likelihood of a boresight, with the common level that fits best and is likely at all.
+ *
+ * @param hopeless below this the sum is given up: what is returned then is a bound from above
+ */
 function logLikelihood(
 	context: Context,
 	pattern: RadialPattern,
 	azimuthDeg: number,
-	tiltDeg: number
+	tiltDeg: number,
+	hopeless = -Infinity
 ): { log: number; axisLevelDbm: number } {
-	const { readings, floorMw, plannedLevelDbm, beamwidthDeg } = context;
-	if (readings.length === 0) return { log: 0, axisLevelDbm: plannedLevelDbm };
+	const { count, usable, floorDbm, plannedLevelDbm, beamwidthDeg, scratch } = context;
+	if (count === 0) return { log: 0, axisLevelDbm: plannedLevelDbm };
+	const { gainDb, slopeDbPerDeg, perDeg } = pattern.table;
+	const uneven = unevenOf(pattern, beamwidthDeg);
+	const last = gainDb.length - 1;
+	const firstNull = pattern.firstNullDeg * perDeg;
 	let sum = 0;
 	let weights = 0;
-	for (const reading of readings) {
-		if (!reading.usable) continue;
-		const x = reading.azimuthDeg - azimuthDeg;
-		const y = reading.tiltDeg - tiltDeg;
-		const radius = Math.sqrt(x * x + y * y);
-		const slope = pattern.slopeDbPerDeg(radius) * beamwidthDeg;
-		const weight = 1 / (1 + (slope / 12) ** 2 + (radius > pattern.firstNullDeg ? 6 : 0));
-		sum += weight * 10 * Math.log10(reading.signalMw / pattern.gainRatio(radius));
+	const forLevel = Math.min(usable, MOST_FOR_LEVEL);
+	for (let i = 0; i < forLevel; i++) {
+		const at = placeIn(context, i, azimuthDeg, tiltDeg, perDeg, last);
+		scratch[i] = at;
+		const slope = slopeDbPerDeg[at]! * beamwidthDeg;
+		const weight = 1 / (1 + (slope * slope) / 144 + (at > firstNull ? 6 : 0));
+		sum += weight * (context.signalDbm[i]! - gainDb[at]!);
 		weights += weight;
 	}
 	const axisLevelDbm =
 		weights > 0
 			? Math.min(plannedLevelDbm + 6, sum / weights)
 			: silentAxisLevel(context, pattern, azimuthDeg, tiltDeg);
-	const axisMw = 10 ** (axisLevelDbm / 10);
 	const jitterDeg = JITTER_BEAMWIDTHS * beamwidthDeg;
+	const aboveFloor = axisLevelDbm - floorDbm - SUM_FROM_DB;
 	let log = logPriorOfLevel(axisLevelDbm - plannedLevelDbm);
-	for (const reading of readings) {
-		const x = reading.azimuthDeg - azimuthDeg;
-		const y = reading.tiltDeg - tiltDeg;
-		const radius = Math.sqrt(x * x + y * y);
-		const signalMw = axisMw * pattern.gainRatio(radius);
-		const share = signalMw / (signalMw + floorMw);
-		const slopeDb = Math.min(12, pattern.slopeDbPerDeg(radius) * jitterDeg) * share;
-		const unevenDb = radius > pattern.firstNullDeg ? UNEVEN_DB * share : 0;
-		const variance = NOISE_DB * NOISE_DB + slopeDb * slopeDb + unevenDb * unevenDb;
-		const residual = reading.levelDbm - 10 * Math.log10(signalMw + floorMw);
-		log -=
-			((TAIL_DEGREES + 1) / 2) * Math.log1p((residual * residual) / (TAIL_DEGREES * variance)) +
-			0.5 * Math.log(variance);
+	let product = 1;
+	let factors = 0;
+	for (let i = 0; i < count; i++) {
+		const at = i < forLevel ? scratch[i]! : placeIn(context, i, azimuthDeg, tiltDeg, perDeg, last);
+		let cell = ((aboveFloor + gainDb[at]!) * SUM_PER_DB) | 0;
+		if (cell < 0) cell = 0;
+		else if (cell >= SUM_COUNT) cell = SUM_COUNT - 1;
+		const share = SHARE_OF_SIGNAL[cell]!;
+		let slopeDb = slopeDbPerDeg[at]! * jitterDeg;
+		if (slopeDb > 12) slopeDb = 12;
+		slopeDb *= share;
+		let variance = NOISE_DB * NOISE_DB + slopeDb * slopeDb;
+		if (at > firstNull) variance += uneven[at]! * share * share;
+		const residual = context.levelDbm[i]! - floorDbm - ABOVE_FLOOR_DB[cell]!;
+		// (1 + r²/(n·v))^(n+1) · v, its square root being the inverse of a t density of n degrees.
+		const t = 1 + (residual * residual) / (TAIL_DEGREES * variance);
+		const t2 = t * t;
+		product *= t2 * t2 * t * variance;
+		if (++factors === FACTORS) {
+			log -= 0.5 * Math.log(product);
+			product = 1;
+			factors = 0;
+			if (log + (count - i - 1) * MOST_PER_READING < hopeless) {
+				return { log: log + (count - i - 1) * MOST_PER_READING, axisLevelDbm };
+			}
+		}
 	}
-	return { log, axisLevelDbm };
+	return { log: log - 0.5 * Math.log(product), axisLevelDbm };
+}
+
+/** Variance of a lobe against the round model, dB², by place in the pattern's table. */
+const unevenness = new WeakMap<RadialPattern, Float64Array>();
+
+function unevenOf(pattern: RadialPattern, beamwidthDeg: number): Float64Array {
+	const known = unevenness.get(pattern);
+	if (known) return known;
+	const made = pattern.table.gainDb.map((_, i) => {
+		const beamwidths = i / pattern.table.perDeg / beamwidthDeg;
+		const more = UNEVEN_PER_BEAMWIDTH_DB * Math.max(0, beamwidths - 1.6);
+		return Math.min(MOST_UNEVEN_DB, UNEVEN_DB + more) ** 2;
+	});
+	unevenness.set(pattern, made);
+	return made;
+}
+
+/** Where a reading falls in the table of the pattern, the dish's axis being at a boresight. */
+function placeIn(
+	context: Context,
+	i: number,
+	azimuthDeg: number,
+	tiltDeg: number,
+	perDeg: number,
+	last: number
+): number {
+	const x = context.azimuthDeg[i]! - azimuthDeg;
+	const y = context.tiltDeg[i]! - tiltDeg;
+	const at = (Math.sqrt(x * x + y * y) * perDeg + 0.5) | 0;
+	return at < last ? at : last;
 }
 
 /** Nothing heard: the highest common level that still keeps every reading in the floor. */
 function silentAxisLevel(
-	{ readings, floorDbm, plannedLevelDbm }: Context,
+	context: Context,
 	pattern: RadialPattern,
 	azimuthDeg: number,
 	tiltDeg: number
 ): number {
-	let most = 1e-9;
-	for (const reading of readings) {
-		const x = reading.azimuthDeg - azimuthDeg;
-		const y = reading.tiltDeg - tiltDeg;
-		most = Math.max(most, pattern.gainRatio(Math.sqrt(x * x + y * y)));
+	const { gainDb, perDeg } = pattern.table;
+	let most = -90;
+	for (let i = 0; i < context.count; i++) {
+		const at = placeIn(context, i, azimuthDeg, tiltDeg, perDeg, gainDb.length - 1);
+		if (gainDb[at]! > most) most = gainDb[at]!;
 	}
-	return Math.min(plannedLevelDbm, floorDbm - 10 * Math.log10(most) - 3);
+	return Math.min(context.plannedLevelDbm, context.floorDbm - most - 3);
 }
 
 /**
@@ -309,6 +410,14 @@ interface FineCell {
 	axisLevelDbm: number;
 	log: number;
 }
+
+/** The places that a place on every other line and column stands for. */
+const AROUND = [
+	[0, 0],
+	[1, 0],
+	[0, 1],
+	[1, 1]
+] as const;
 
 /** The best places of the coarse map, kept apart by at least the size of a fine patch. */
 function modesOf(
@@ -345,37 +454,31 @@ function refine(
 	const steps = Math.ceil(halfDeg / stepDeg);
 	const patterns = GUESSES.map((guess) => patternOf(guess, input));
 	const middle = patternOf(MIDDLE, input);
-	const cells: FineCell[] = [];
+	// One pattern first on every other place; the guesses only where they can matter.
+	const tried: FineCell[] = [];
+	let top = -Infinity;
+	const at = (pattern: RadialPattern, azimuthDeg: number, tiltDeg: number): FineCell => {
+		const cell = cellAt(input, context, pattern, azimuthDeg, tiltDeg, top - 2 * NEGLIGIBLE_FINE);
+		if (cell.log > top) top = cell.log;
+		return cell;
+	};
 	for (const mode of modesOf(grid, coarseLogs, halfDeg)) {
-		// One pattern first on every other place; the guesses only where it is worth it.
-		const tried: FineCell[] = [];
 		for (let j = -steps; j <= steps; j += 2) {
 			for (let i = -steps; i <= steps; i += 2) {
-				tried.push(
-					cellAt(input, context, middle, mode.azimuthDeg + i * stepDeg, mode.tiltDeg + j * stepDeg)
-				);
+				tried.push(at(middle, mode.azimuthDeg + i * stepDeg, mode.tiltDeg + j * stepDeg));
 			}
 		}
-		const top = Math.max(...tried.map((cell) => cell.log));
-		for (const cell of tried) {
-			if (cell.log < top - 25) continue;
-			for (const pattern of patterns) {
-				for (const [di, dj] of [
-					[0, 0],
-					[1, 0],
-					[0, 1],
-					[1, 1]
-				] as const) {
-					cells.push(
-						cellAt(
-							input,
-							context,
-							pattern,
-							cell.azimuthDeg + di * stepDeg,
-							cell.tiltDeg + dj * stepDeg
-						)
-					);
-				}
+	}
+	const cells: FineCell[] = [];
+	// Another pattern may lift a place by a little over the middle one, not by more.
+	const worth = tried
+		.filter((cell) => cell.log > top - NEGLIGIBLE_FINE)
+		.sort((p, q) => q.log - p.log)
+		.slice(0, MOST_FINE_PLACES);
+	for (const { azimuthDeg, tiltDeg } of worth) {
+		for (const pattern of patterns) {
+			for (const [di, dj] of AROUND) {
+				cells.push(at(pattern, azimuthDeg + di * stepDeg, tiltDeg + dj * stepDeg));
 			}
 		}
 	}
@@ -387,10 +490,18 @@ function cellAt(
 	context: Context,
 	pattern: RadialPattern,
 	azimuthDeg: number,
-	tiltDeg: number
+	tiltDeg: number,
+	hopeless: number
 ): FineCell {
-	const { log, axisLevelDbm } = logLikelihood(context, pattern, azimuthDeg, tiltDeg);
-	return { azimuthDeg, tiltDeg, axisLevelDbm, log: log + logPrior(input, azimuthDeg, tiltDeg) };
+	const prior = logPrior(input, azimuthDeg, tiltDeg);
+	const { log, axisLevelDbm } = logLikelihood(
+		context,
+		pattern,
+		azimuthDeg,
+		tiltDeg,
+		hopeless - prior
+	);
+	return { azimuthDeg, tiltDeg, axisLevelDbm, log: log + prior };
 }
 
 function summarised(

@@ -4,7 +4,8 @@ import { levelText } from '../units/text';
 import { fitCut, HIGHEST_FLOOR_DBM, type CutFit, type CutSample } from './cutFit';
 import { findLobes, smoothCut } from './lobes';
 import { describeSweep } from './sweepReasons';
-import type { SweepAnalysis, SweepInput, SweepSample, SweepVerdict } from './sweepTypes';
+import { markCut, type TimedSample } from './sweepMarks';
+import type { SweepAnalysis, SweepInput, SweepMark, SweepSample, SweepVerdict } from './sweepTypes';
 
 export type { SweepAnalysis, SweepInput, SweepSample, SweepVerdict } from './sweepTypes';
 
@@ -32,15 +33,13 @@ export function analyseSweep(input: SweepInput): SweepAnalysis {
 	const curve = makeLevelCurve(input.levelCurve);
 	const beamwidthDeg =
 		input.beamwidthDeg ?? halfPowerBeamwidthDeg(input.frequencyGhz, input.dishDiameterM);
-	const { samples, excluded } = levelsOf(input.samples, curve);
-	if (
-		excluded > IMPLAUSIBLE_SHARE * input.samples.length ||
-		samples.length < FEWEST_SWEEP_SAMPLES
-	) {
+	const { timed, excluded } = levelsOf(input.samples, curve);
+	if (excluded > IMPLAUSIBLE_SHARE * input.samples.length || timed.length < FEWEST_SWEEP_SAMPLES) {
 		return withoutCentre('implausible-reading', beamwidthDeg, excluded, 0.99, [
 			...pickUpReasons(input.samples, curve, excluded)
 		]);
 	}
+	const { samples, marks, flatTopMiddleDeg } = markCut(timed, beamwidthDeg, curve.highestLevelDbm);
 	const smooth = smoothCut(samples, beamwidthDeg);
 	const peak = smooth.reduce((p, q) => (q.levelDbm > p.levelDbm ? q : p));
 	const levels = smooth.map((s) => s.levelDbm).sort((p, q) => p - q);
@@ -75,21 +74,29 @@ export function analyseSweep(input: SweepInput): SweepAnalysis {
 			'Sweep again more slowly, or move the other axis by less than a beam.'
 		]);
 	}
-	return withCentre(input, { fit, samples, peak, spanDeg, beamwidthDeg, excluded });
+	return withCentre(input, {
+		fit,
+		samples,
+		peak,
+		beamwidthDeg,
+		excluded,
+		marks,
+		flatTopMiddleDeg
+	});
 }
 
 function levelsOf(
 	samples: readonly SweepSample[],
 	curve: LevelCurve
-): { samples: CutSample[]; excluded: number } {
-	const kept: CutSample[] = [];
-	for (const { positionDeg, levelV } of samples) {
+): { timed: TimedSample[]; excluded: number } {
+	const kept: TimedSample[] = [];
+	for (const { positionDeg, levelV, elapsedS } of samples) {
 		const reading = curve.read(levelV);
 		if (reading.kind !== 'implausible' && Number.isFinite(positionDeg)) {
-			kept.push({ positionDeg, levelDbm: reading.levelDbm });
+			kept.push({ positionDeg, levelDbm: reading.levelDbm, levelV, elapsedS });
 		}
 	}
-	return { samples: kept, excluded: samples.length - kept.length };
+	return { timed: kept, excluded: samples.length - kept.length };
 }
 
 function withCentre(
@@ -98,14 +105,20 @@ function withCentre(
 		fit: CutFit;
 		samples: readonly CutSample[];
 		peak: CutSample;
-		spanDeg: number;
 		beamwidthDeg: number;
 		excluded: number;
+		marks: SweepMark[];
+		flatTopMiddleDeg: number | null;
 	}
 ): SweepAnalysis {
 	const { fit, beamwidthDeg, peak } = found;
 	const onMainLobe = fit.probabilityOnMainLobe >= 0.5;
-	const centre = onMainLobe ? fit.mainLobe : fit.beside;
+	const fitted = onMainLobe ? fit.mainLobe : fit.beside;
+	// The pattern's own top is not in a flat one: the middle between its edges is.
+	const centre =
+		found.flatTopMiddleDeg === null
+			? fitted
+			: { ...fitted, centreDeg: found.flatTopMiddleDeg, sigmaDeg: beamwidthDeg / 12 };
 	const analysis: Omit<SweepAnalysis, 'reasons'> = {
 		verdict: onMainLobe ? 'main-lobe' : 'beside-main-lobe',
 		centreDeg: centre.centreDeg,
@@ -116,7 +129,8 @@ function withCentre(
 		lobes: findLobes(found.samples, beamwidthDeg, fit.floorDbm),
 		beamwidthDeg,
 		confidence: Math.min(0.999, Math.max(fit.probabilityOnMainLobe, 1 - fit.probabilityOnMainLobe)),
-		excludedSamples: found.excluded
+		excludedSamples: found.excluded,
+		marks: found.marks
 	};
 	const positions = found.samples.map((s) => s.positionDeg);
 	return {
@@ -125,7 +139,7 @@ function withCentre(
 			fromDeg: Math.min(...positions),
 			toDeg: Math.max(...positions),
 			floorDbm: fit.floorDbm
-		})
+		}).concat(found.marks.map((mark) => mark.words))
 	};
 }
 
@@ -147,6 +161,7 @@ function withoutCentre(
 		beamwidthDeg,
 		confidence,
 		excludedSamples,
+		marks: [],
 		reasons
 	};
 }

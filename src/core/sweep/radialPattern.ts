@@ -21,6 +21,15 @@ export interface RadialPattern {
 	gainRatio(offAxisDeg: number): number;
 	/** Absolute slope of the gain, dB per degree. */
 	slopeDbPerDeg(offAxisDeg: number): number;
+	/** The same as tables over the angle off axis, for who reads them millions of times. */
+	table: RadialTable;
+}
+
+/** Gain in dB and slope in dB per degree at index = angle · perDeg, the last value beyond the end. */
+export interface RadialTable {
+	gainDb: Float64Array;
+	slopeDbPerDeg: Float64Array;
+	perDeg: number;
 }
 
 const TABLE_STEP_U = 0.05;
@@ -29,6 +38,7 @@ const NULL_FILL = 10 ** (-48 / 10);
 
 interface Table {
 	gainRatio: Float64Array;
+	gainDb: Float64Array;
 	slopeDbPerU: Float64Array;
 	firstNullU: number;
 }
@@ -54,7 +64,7 @@ function tableFor(pedestal: number, blockage: number): Table {
 		const after = gainDb[Math.min(count - 1, i + 1)]!;
 		return Math.abs(after - before) / (2 * TABLE_STEP_U);
 	});
-	const table = { gainRatio, slopeDbPerU, firstNullU };
+	const table = { gainRatio, gainDb, slopeDbPerU, firstNullU };
 	tables.set(key, table);
 	return table;
 }
@@ -92,6 +102,11 @@ export function makeRadialPattern(
 		},
 		slopeDbPerDeg(offAxisDeg) {
 			return table.slopeDbPerU[Math.min(last, Math.round(offAxisDeg * perDeg))]! * uPerDeg;
+		},
+		table: {
+			gainDb: table.gainDb,
+			slopeDbPerDeg: table.slopeDbPerU.map((slope) => slope * uPerDeg),
+			perDeg
 		}
 	};
 }

@@ -22,6 +22,14 @@ export interface SweepInput {
 
 export type SweepVerdict = 'main-lobe' | 'beside-main-lobe' | 'no-signal' | 'implausible-reading';
 
+/** What else than the pointing has left its mark in a sweep. */
+export interface SweepMark {
+	kind: 'play' | 'slow-fade' | 'far-end-moved' | 'held-flat' | 'saturated' | 'coarse-meter';
+	/** Play and flat width in degrees; change, jump and meter step in dB. */
+	value: number;
+	words: string;
+}
+
 export interface SweepAnalysis {
 	verdict: SweepVerdict;
 	/** Where this axis points at the far end; beside the main lobe: the middle of the ring. */
@@ -39,5 +47,6 @@ export interface SweepAnalysis {
 	confidence: number;
 	/** Samples left out: voltages the port cannot give. */
 	excludedSamples: number;
+	marks: SweepMark[];
 	reasons: string[];
 }

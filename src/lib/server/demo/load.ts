@@ -36,6 +36,8 @@ interface DemoHop {
 	practice: boolean;
 	stage: string;
 	seed?: number;
+	/** What is wrong with it, kept from its crew. */
+	fault?: string;
 	/** Fields of both ends, then of either. */
 	shared: object;
 	A: object;
@@ -87,7 +89,10 @@ async function loadHop(
 	const input = await hopInput(planner, demoHop, sites);
 	let hop = await createHop(planner, input);
 	if (demoHop.seed !== undefined) {
-		await hops().update({ simulationSeed: demoHop.seed }, { where: { id: hop.id } });
+		await hops().update(
+			{ simulationSeed: demoHop.seed, plantedFault: demoHop.fault ?? null },
+			{ where: { id: hop.id } }
+		);
 	}
 	await setMembers(planner, hop.id, everyone);
 	if (demoHop.stage === 'draft') return;

@@ -71,14 +71,18 @@
 	}
 </script>
 
-<div class="grid grid-cols-3 gap-2" role="group" aria-label="For the eyes on the nut">
-	<button class="btn px-2!" aria-pressed={toneOn} onclick={toggleTone}
+<div
+	class="grid grid-cols-3 gap-2 text-[0.95rem] [&_.btn]:gap-1.5 [&_.btn]:px-1 [&_.btn]:whitespace-nowrap"
+	role="group"
+	aria-label="For the eyes on the nut"
+>
+	<button class="btn" aria-pressed={toneOn} onclick={toggleTone}
 		><Volume2 size={20} /> {toneOn ? 'Tone off' : 'Tone'}</button
 	>
-	<button class="btn px-2!" aria-pressed={speechOn} onclick={toggleSpeech}
+	<button class="btn" aria-pressed={speechOn} onclick={toggleSpeech}
 		><Ear size={20} /> {speechOn ? 'Silent' : 'Say it'}</button
 	>
-	<button class="btn px-2!" onclick={onlarge}><Maximize2 size={20} /> Large</button>
+	<button class="btn" onclick={onlarge}><Maximize2 size={20} /> Large</button>
 </div>
 <p class="text-quiet -mt-1 text-sm" data-testid="awake">
 	{awake ? 'The screen stays awake here.' : 'This browser may let the screen sleep.'}

@@ -92,8 +92,10 @@
 				</p>
 			{/if}
 			<p class="mt-1 text-sm">
-				turn for <strong>{better}</strong> volts
-				<span aria-hidden="true">{rising ? '↑' : '↓'}</span>
+				turn for <strong>{better}</strong>
+				<span class="whitespace-nowrap"
+					>volts <span aria-hidden="true">{rising ? '↑' : '↓'}</span></span
+				>
 			</p>
 		</div>
 	</div>

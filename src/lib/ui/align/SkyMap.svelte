@@ -23,19 +23,24 @@
 
 	const SIZE = 340;
 	const EDGE = 44;
-	/** The view holds what was read, where the dish stands and where the far end may be. */
+	/** Once found, the view closes in on dish and place; before, it holds all that was read. */
 	const view = $derived.by(() => {
 		const beam = beamwidthDeg;
-		const xs = [own.azimuthDeg, ...own.readings.map((r) => r.azimuthDeg)];
-		const ys = [own.tiltDeg, ...own.readings.map((r) => r.tiltDeg)];
+		const found =
+			location?.boresight && location.probability > 0.7 ? location.boresight : undefined;
 		const middle = location?.boresight ?? own;
-		xs.push(middle.azimuthDeg, target?.azimuthDeg ?? middle.azimuthDeg);
-		ys.push(middle.tiltDeg, target?.tiltDeg ?? middle.tiltDeg);
+		const places = [own, middle, target ?? middle, ...(found ? [] : own.readings)];
+		const xs = places.map((place) => place.azimuthDeg);
+		const ys = places.map((place) => place.tiltDeg);
 		const [west, east] = [Math.min(...xs), Math.max(...xs)];
 		const [low, high] = [Math.min(...ys), Math.max(...ys)];
-		const half = Math.max(2 * beam, (east - west) / 2 + 0.6 * beam, (high - low) / 2 + 0.6 * beam);
+		const margin = (found ? 1.6 : 0.6) * beam;
+		const half = Math.max(2 * beam, (east - west) / 2 + margin, (high - low) / 2 + margin);
 		return { x: (west + east) / 2, y: (low + high) / 2, half };
 	});
+	const inView = (place: { azimuthDeg: number; tiltDeg: number }): boolean =>
+		Math.abs(place.azimuthDeg - view.x) <= view.half &&
+		Math.abs(place.tiltDeg - view.y) <= view.half;
 	const px = (deg: number): number =>
 		EDGE + ((deg - view.x + view.half) / (2 * view.half)) * (SIZE - EDGE - 6);
 	const py = (deg: number): number =>
@@ -46,8 +51,8 @@
 			? fixed(adjusterTurns(mount[axis], Math.max(-80, Math.min(80, deg))), 1, true)
 			: fixed(deg, 1, true);
 	const best = $derived(own.readings.reduce((top, r) => Math.max(top, r.levelDbm), -Infinity));
-	const shown = $derived(own.readings.slice(-400));
-	const highest = $derived(own.readings.find((r) => r.levelDbm === best));
+	const shown = $derived(own.readings.filter(inView).slice(-400));
+	const highest = $derived(shown.find((r) => r.levelDbm === best));
 
 	$effect(() => {
 		if (!canvas || !location) return;
@@ -63,6 +68,14 @@
 		for (let i = 0; i < map.mass.length; i++) {
 			const share = map.mass[i]! / top;
 			if (share < 0.01) continue;
+			// About the likeliest place the cells are too coarse: it is drawn as its own uncertainty.
+			if (
+				near(
+					map.westDeg + (i % map.columns) * map.stepDeg,
+					map.bottomDeg + Math.floor(i / map.columns) * map.stepDeg
+				)
+			)
+				continue;
 			const x = px(map.westDeg + (i % map.columns) * map.stepDeg);
 			const y = py(map.bottomDeg + Math.floor(i / map.columns) * map.stepDeg);
 			if (x < EDGE || y > SIZE - EDGE || x > SIZE || y < 0) continue;
@@ -70,11 +83,33 @@
 			context.globalAlpha = 0.55 * Math.sqrt(share);
 			context.fillRect(x - cell / 2, y - cell / 2, cell + 0.5, cell + 0.5);
 		}
+		const boresight = location.boresight;
+		if (boresight) {
+			const perDeg = (SIZE - EDGE - 6) / (2 * view.half);
+			for (const sigmas of [2.5, 1.7, 1]) {
+				context.globalAlpha = 0.3 * location.probability;
+				context.beginPath();
+				context.ellipse(
+					px(boresight.azimuthDeg),
+					py(boresight.tiltDeg),
+					Math.max(2, sigmas * boresight.sigmaAzimuthDeg * perDeg),
+					Math.max(2, sigmas * boresight.sigmaTiltDeg * perDeg),
+					0,
+					0,
+					2 * Math.PI
+				);
+				context.fill();
+			}
+		}
 		context.globalAlpha = 1;
 	});
 	const percent = $derived(
 		location?.boresight ? Math.round(100 * location.probability) : undefined
 	);
+	const near = (azimuthDeg: number, tiltDeg: number): boolean =>
+		location?.boresight != null &&
+		Math.hypot(azimuthDeg - location.boresight.azimuthDeg, tiltDeg - location.boresight.tiltDeg) <
+			0.9 * beamwidthDeg;
 	const beamPx = $derived((beamwidthDeg / (2 * view.half)) * (SIZE - EDGE - 6));
 </script>
 
@@ -169,9 +204,8 @@
 			{/each}
 			{#if highest && Number.isFinite(best)}
 				<text
-					x={px(highest.azimuthDeg)}
-					y={py(highest.tiltDeg) - 10}
-					text-anchor="middle"
+					x={px(highest.azimuthDeg) + 14}
+					y={py(highest.tiltDeg) + 4}
 					font-size="12"
 					font-weight="700"
 					class="num"

@@ -23,7 +23,7 @@
 
 <div class="flex items-center gap-3">
 	<div class="min-w-0 flex-1">
-		<p class="flex justify-between text-sm">
+		<p class="flex flex-wrap justify-between gap-x-3 text-sm">
 			<span>{axis}{axis === 'azimuth' ? ', right +' : ', up +'}</span><span
 				class="num font-semibold">{words}</span
 			>

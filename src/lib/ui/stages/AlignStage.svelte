@@ -189,19 +189,41 @@
 <div
 	class="end-{end} grid gap-x-6 gap-y-6 pt-3 md:grid-cols-[17rem_minmax(0,1fr)] xl:grid-cols-[17rem_minmax(0,1fr)_16rem]"
 >
-	<div class="order-1 md:order-none md:col-start-2 md:row-start-1 xl:col-start-3 xl:row-span-2">
-		<NextStepPanel
-			{end}
-			{live}
-			{bench}
-			{inTurns}
-			{sweepPosition}
-			stageHref={(stage) => stageHref(end, stage)}
-			onact={() => void act()}
-			onread={readNow}
-			onsweepreading={readAtSweep}
-			onclose={() => void close()}
-		/>
+	<div class="contents xl:col-start-3 xl:row-start-1 xl:flex xl:flex-col xl:gap-6">
+		<div class="order-1 md:order-none md:col-start-2 md:row-start-1">
+			<NextStepPanel
+				{end}
+				{live}
+				{bench}
+				{inTurns}
+				{sweepPosition}
+				stageHref={(stage) => stageHref(end, stage)}
+				onact={() => void act()}
+				onread={readNow}
+				onsweepreading={readAtSweep}
+				onclose={() => void close()}
+			/>
+		</div>
+
+		<section
+			aria-label="Adjusters"
+			class="border-line order-4 flex flex-col gap-3 border-t pt-3 md:order-none md:col-start-2"
+		>
+			{#each ['azimuth', 'tilt'] as const as axis (axis)}
+				<TravelBar
+					{axis}
+					adjuster={mount[axis]}
+					turns={own.turns[axis]}
+					targetDeg={step.kind === 'move' && step.axis === axis ? step.targetDeg : undefined}
+					{inTurns}
+					disabled={!mayMove}
+					onset={() => {
+						positionAxis = axis;
+						positionOpen = true;
+					}}
+				/>
+			{/each}
+		</section>
 	</div>
 
 	<div class="order-2 md:order-none md:col-start-1 md:row-span-2 md:row-start-1">
@@ -302,21 +324,7 @@
 		{#if own.lastReadAt !== null && !bench.running}
 			<DiagnosisPanel {end} {live} {bench} open={step.kind === 'check'} />
 		{/if}
-		<section aria-label="Adjusters" class="border-line flex flex-col gap-3 border-t pt-3">
-			{#each ['azimuth', 'tilt'] as const as axis (axis)}
-				<TravelBar
-					{axis}
-					adjuster={mount[axis]}
-					turns={own.turns[axis]}
-					targetDeg={step.kind === 'move' && step.axis === axis ? step.targetDeg : undefined}
-					{inTurns}
-					disabled={!mayMove}
-					onset={() => {
-						positionAxis = axis;
-						positionOpen = true;
-					}}
-				/>
-			{/each}
+		<section aria-label="Tools" class="border-line flex flex-col gap-3 border-t pt-3">
 			<div class="flex flex-wrap gap-2 [&_.btn]:px-3 [&_.btn]:text-[0.95rem]">
 				<button class="btn" aria-pressed={!inTurns} onclick={() => (inTurns = !inTurns)}>
 					Show {inTurns ? 'degrees' : 'turns'}

@@ -1,0 +1,67 @@
+import { expect, hopIdOf, person, test } from './people';
+import { follow, toBench, type Crews } from './follow';
+
+/** Loss that is left against the plan at both ends, as the screens show it, dB. */
+async function belowPlan(crews: Crews): Promise<number[]> {
+	return Promise.all(
+		(['A', 'B'] as const).map(async (end) => {
+			await expect(crews[end].getByRole('heading', { name: `Fix ${end}` })).toBeVisible();
+			return crews[end].evaluate(async (asked) => {
+				const [, , hopId] = location.pathname.split('/');
+				const answer = await fetch(`/api/v1/hops/${hopId}/judgement`);
+				const { lines } = (await answer.json()) as {
+					lines: { code: string; verdict: string }[];
+				};
+				return lines.find((line) => line.code === `main-lobe-${asked}`)!.verdict === 'pass' ? 0 : 1;
+			}, end);
+		})
+	);
+}
+
+test('two crews align a narrow 80 GHz hop by what their screens say', async ({ browser }) => {
+	test.setTimeout(400_000);
+	const a = await person(browser, 'crew-a');
+	const b = await person(browser, 'crew-b', { width: 390, height: 844 });
+	const crews = { A: a.page, B: b.page };
+	const hopId = await hopIdOf(a.page, 'Kelp Head to Grey Ledge');
+	await toBench(crews, hopId);
+	const steps = await follow(crews);
+	expect(steps.filter((step) => step.startsWith('set right'))).toEqual([]);
+	expect(steps.at(-1)).toContain('lock');
+	await b.page.getByRole('link', { name: 'Go on to fix' }).click();
+	expect(await belowPlan(crews)).toEqual([0, 0]);
+});
+
+test('two crews find a planted fault by what their screens say, and the record tells it', async ({
+	browser
+}) => {
+	test.setTimeout(400_000);
+	const a = await person(browser, 'crew-a', { width: 390, height: 844 });
+	const b = await person(browser, 'crew-b');
+	const crews = { A: a.page, B: b.page };
+	const hopId = await hopIdOf(a.page, 'Hollow Ness to Kelp Head');
+	await toBench(crews, hopId);
+	const steps = await follow(crews);
+	expect(steps.filter((step) => step.startsWith('set right'))).toEqual(['set right: film-left-in']);
+
+	// The crew is never told the fault; the planner who planted it is.
+	const asked = (page: typeof a.page): Promise<unknown> =>
+		page.evaluate(
+			async (id) => (await (await fetch(`/api/v1/hops/${id}`)).json()) as object,
+			hopId
+		);
+	expect(await asked(a.page)).not.toHaveProperty('plantedFault');
+	const planner = await person(browser, 'planner');
+	expect(await asked(planner.page)).toHaveProperty('plantedFault', 'film-left-in');
+
+	// The replay walks through it all, from nothing to both ends on their lobes.
+	await planner.page.goto(`${new URL(a.page.url()).origin}/hops/${hopId}/record`);
+	await planner.page.waitForSelector('html[data-alive]');
+	const slider = planner.page.getByRole('slider', { name: 'Place in the record' });
+	await expect(planner.page.getByTestId('moment')).toHaveText('Before the first record');
+	await slider.press('End');
+	await expect(planner.page.getByText(', on its main lobe')).toHaveCount(2);
+	await planner.page.getByRole('button', { name: 'One record back' }).click();
+	await expect(planner.page.getByTestId('moment')).toContainText('Advised: Fix this dish');
+	await expect(planner.page.getByRole('heading', { name: 'One visit' })).toBeVisible();
+});
