@@ -118,7 +118,7 @@ export function followGuidance(
 	let locked = false;
 	let stoppedAt = 'too many steps';
 	const steps: string[] = [];
-	for (let i = 0; i < 80; i++) {
+	for (let i = 0; i < 250; i++) {
 		const situation = situationOf(input, plan, records, findings);
 		const end = situation.baton;
 		const guidance = guide(guidanceInputOf(input, plan, records, end));

@@ -336,7 +336,7 @@ describe('a search when nothing is heard', () => {
 				readings
 			});
 		};
-		for (const at of [0, 1, 5]) {
+		for (const at of [0, 1, 4]) {
 			expect(silent(at).advice).toBe('move');
 			expect(silent(at).target!.azimuthDeg).toBeCloseTo(parks[at + 1]!.azimuthDeg, 6);
 		}

@@ -56,6 +56,8 @@ const SURE_BEYOND = 0.85;
 const WORTH_A_GUESS = 0.3;
 /** So many guesses in a row that led nowhere: the search goes on. */
 const MOST_GUESSES = 4;
+/** So many cuts of seven readings along one axis, and the place is still not settled. */
+const MOST_CUTS = 5;
 /** Readings between these distances of the middle tell its flanks. */
 const FLANK_BEAMWIDTHS = [0.2, 0.95] as const;
 /** Farther from the best guess than this, the dish goes there before anything is swept. */
@@ -217,7 +219,7 @@ function nextLine(
 	const [low, high] = input.travel.tiltDeg;
 	const lines = plan.linesDeg.filter((line) => line >= low && line <= high);
 	// The first line reaches less far: side lobes at its ends tell when the beam lies beyond.
-	const first = range(readings.map((r) => r.azimuthDeg)) < beamwidthDeg;
+	const first = plan.first && range(readings.map((r) => r.azimuthDeg)) < beamwidthDeg;
 	const reach = first
 		? FIRST_SIGMAS * input.prior.azimuthSigmaDeg + 0.5 * beamwidthDeg
 		: plan.reachDeg;
@@ -359,6 +361,16 @@ function found(situation: Situation, boresight: Boresight): Guidance {
 	if (awayBeamwidths > GO_THERE_BEAMWIDTHS && !readNear(situation, target)) {
 		return { advice: 'move', target, ...answer, reasons: knownReasons(situation, boresight) };
 	}
+	if (leadsNowhere(situation, place)) {
+		return {
+			advice: 'check',
+			...answer,
+			reasons: [
+				'Both axes were swept several times about this place, and the readings still do not fit one lobe of this dish.',
+				'Look for automatic power control left on, a far end that is being moved, a fast fade, or a dish of another size than planned.'
+			]
+		};
+	}
 	return { ...nextSweep(situation, place, sigma, sharp ? open : []), ...answer };
 }
 
@@ -366,14 +378,27 @@ function found(situation: Situation, boresight: Boresight): Guidance {
  * Whether the middle of an axis has been read from both flanks: a width claimed from the readings of
  * one flank alone rests on the pattern being the assumed one.
  */
-function bracketed({ readings, beamwidthDeg }: Situation, place: Place, axis: Axis): boolean {
+function bracketed(
+	{ input, readings, beamwidthDeg }: Situation,
+	place: Place,
+	axis: Axis
+): boolean {
+	const [least, most] = travelOf(input, axis);
 	const flank = (side: 1 | -1): boolean =>
+		// Where the adjuster ends short of the flank, one flank must do.
+		side * (side > 0 ? most : least) < side * at(place, axis) + 0.3 * beamwidthDeg ||
 		readings.some((r) => {
 			const along = (side * (at(r, axis) - at(place, axis))) / beamwidthDeg;
 			const across = Math.abs(at(r, other(axis)) - at(place, other(axis))) / beamwidthDeg;
 			return along > FLANK_BEAMWIDTHS[0] && along < FLANK_BEAMWIDTHS[1] && across < 0.5;
 		});
 	return flank(1) && flank(-1);
+}
+
+/** Whether more sweeps of the same place would only repeat what has not settled it. */
+function leadsNowhere(situation: Situation, place: Place): boolean {
+	const cuts = (['azimuth', 'tilt'] as const).map((axis) => cutCount(situation, place, axis));
+	return Math.min(...cuts) >= 1 && Math.max(...cuts) >= MOST_CUTS;
 }
 
 /** How many places in a row, up to now, were guesses that led on to another. */

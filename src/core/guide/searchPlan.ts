@@ -12,6 +12,8 @@ export interface SearchInput {
 
 /** How one end searches while nothing is heard, and where it stands while the other searches. */
 export interface SearchPlan {
+	/** Whether nobody has searched yet. */
+	first: boolean;
 	/** Tilts of the azimuth lines, nearest the plan first, degrees. */
 	linesDeg: readonly number[];
 	/** Half-width of a line, degrees, and spacing of its samples. */
@@ -43,6 +45,7 @@ const FIRST_TILT_SIGMAS = 1.3;
 const TILT_SIGMAS = 2.5;
 /** Parks cover the plane like tiles of this size against the hearing radius, and reach this far. */
 const PARK_SHARE_OF_HEARING = 1.2;
+const FINE_PARK_BEAMWIDTHS = 1.7;
 const PARK_SIGMAS = 2.6;
 /** The first park stands this far beside the plan: so it is known from a dish that nobody has parked. */
 const FIRST_PARK_BEAMWIDTHS = 0.4;
@@ -75,6 +78,7 @@ export function planSearch(input: SearchInput, first = true): SearchPlan {
 		within(reachDeg + 0.5 * hearingRadiusDeg, prior.azimuthSigmaDeg) *
 		within(tiltReach, prior.tiltSigmaDeg);
 	return {
+		first,
 		linesDeg,
 		reachDeg,
 		stepDeg,
@@ -105,32 +109,48 @@ function hearingRadius(input: SearchInput): number {
 	return 0.3 * beamwidthDeg;
 }
 
-/** Places likeliest first, no nearer to each other than a dish hears; the first hard by the plan. */
+/**
+ * Places likeliest first: a coarse round with what the plan's level lets hear, then a finer one for a
+ * link that is weaker than planned. The first stands hard by the plan.
+ */
 function parksOf(
 	{ prior, beamwidthDeg }: SearchInput,
 	hearingRadiusDeg: number
 ): SearchPlan['parks'] {
-	const tile = Math.max(1.2 * beamwidthDeg, PARK_SHARE_OF_HEARING * hearingRadiusDeg);
-	const count = (sigma: number): number => Math.floor((PARK_SIGMAS * sigma) / tile + 0.35);
-	const parks: { azimuthDeg: number; tiltDeg: number; rank: number }[] = [];
-	const across = count(prior.azimuthSigmaDeg);
-	const upright = count(prior.tiltSigmaDeg);
+	const coarse = Math.max(1.2 * beamwidthDeg, PARK_SHARE_OF_HEARING * hearingRadiusDeg);
+	const fine = FINE_PARK_BEAMWIDTHS * beamwidthDeg;
+	const first = tilesOf(prior, coarse);
+	const more =
+		fine < 0.8 * coarse
+			? tilesOf(prior, fine).filter((park) =>
+					first.every(
+						(other) =>
+							Math.hypot(park.azimuthDeg - other.azimuthDeg, park.tiltDeg - other.tiltDeg) >
+							0.6 * fine
+					)
+				)
+			: [];
+	return [...first, ...more].slice(0, MOST_PARKS).map(({ azimuthDeg, tiltDeg }, i) => ({
+		azimuthDeg: i === 0 ? FIRST_PARK_BEAMWIDTHS * beamwidthDeg : azimuthDeg,
+		tiltDeg
+	}));
+}
+
+function tilesOf(
+	{ azimuthSigmaDeg, tiltSigmaDeg }: SearchInput['prior'],
+	tile: number
+): { azimuthDeg: number; tiltDeg: number }[] {
+	const across = Math.floor((PARK_SIGMAS * azimuthSigmaDeg) / tile + 0.35);
+	const upright = Math.floor((PARK_SIGMAS * tiltSigmaDeg) / tile + 0.35);
+	const tiles: { azimuthDeg: number; tiltDeg: number }[] = [];
 	for (let j = -upright; j <= upright; j++) {
-		for (let i = -across; i <= across; i++) {
-			parks.push({
-				azimuthDeg: i * tile,
-				tiltDeg: j * tile,
-				rank: ((i * tile) / prior.azimuthSigmaDeg) ** 2 + ((j * tile) / prior.tiltSigmaDeg) ** 2
-			});
-		}
+		for (let i = -across; i <= across; i++) tiles.push({ azimuthDeg: i * tile, tiltDeg: j * tile });
 	}
-	return parks
-		.sort((p, q) => p.rank - q.rank || q.azimuthDeg - p.azimuthDeg || q.tiltDeg - p.tiltDeg)
-		.slice(0, MOST_PARKS)
-		.map(({ azimuthDeg, tiltDeg, rank }) => ({
-			azimuthDeg: rank === 0 ? FIRST_PARK_BEAMWIDTHS * beamwidthDeg : azimuthDeg,
-			tiltDeg
-		}));
+	const rank = (place: { azimuthDeg: number; tiltDeg: number }): number =>
+		(place.azimuthDeg / azimuthSigmaDeg) ** 2 + (place.tiltDeg / tiltSigmaDeg) ** 2;
+	return tiles.sort(
+		(p, q) => rank(p) - rank(q) || q.azimuthDeg - p.azimuthDeg || q.tiltDeg - p.tiltDeg
+	);
 }
 
 /** Share of a normal distribution within ±x; erf by Abramowitz and Stegun (1964) 7.1.26, to 1.5e−7. */
