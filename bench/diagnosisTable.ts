@@ -24,16 +24,22 @@ export function diagnosisTable(count: number): string {
 	);
 	let both = 0;
 	let one = 0;
+	let firstOfTwo = 0;
+	let testsOfTwo = 0;
 	for (let seed = 1; seed <= count - singles; seed++) {
 		const fault = faultCase(100_000 + seed, true);
-		const top = runTests(fault, 14).ranked.slice(0, 2);
-		const hits = [fault.truth, fault.second].filter((cause) => top.includes(cause)).length;
+		const run = runTests(fault, 14);
+		const top = run.ranked.slice(0, 2);
+		const truths = [fault.truth, fault.second].filter((cause) => cause !== undefined);
+		const hits = truths.filter((cause) => top.includes(cause)).length;
+		if (truths.includes(top[0]!)) firstOfTwo += 1;
+		testsOfTwo += run.tests;
 		if (hits >= 1) one += 1;
 		if (hits === 2) both += 1;
 	}
 	const doubles = count - singles;
 	lines.push(
-		`${doubles} double faults: one of them among the first two ${share(one, doubles)}, both ${share(both, doubles)}`
+		`${doubles} double faults: one of them first ${share(firstOfTwo, doubles)}, one among the first two ${share(one, doubles)}, both ${share(both, doubles)}, ${(testsOfTwo / doubles).toFixed(1)} tests each`
 	);
 	lines.push('', 'fault                    taken for                 times');
 	for (const cause of CAUSES) {

@@ -172,7 +172,7 @@ export function runTests(fault: FaultCase, most = 9): FaultRun {
 	let input = fault.input;
 	for (let tests = 0; ; tests++) {
 		const { causes, nextTest } = diagnose(input);
-		if (!nextTest || tests === most || causes[0]!.probability > 0.97) {
+		if (!nextTest || tests === most) {
 			return { ranked: causes.map((cause) => cause.cause), tests };
 		}
 		input = { ...input, observations: withObservation(input.observations, fault.answer(nextTest)) };

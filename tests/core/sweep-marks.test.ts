@@ -22,8 +22,10 @@ interface Bent {
 	playDeg?: number;
 	/** Change of the level over the whole sweep, dB. */
 	driftDb?: number;
-	/** Change of the level from half of the time on, dB. */
+	/** Change of the level from one moment on, dB. */
 	stepDb?: number;
+	/** When it steps, as a share of the time. */
+	stepAt?: number;
 	/** The level is held here by power control, dBm. */
 	heldDbm?: number;
 	stepV?: number;
@@ -49,7 +51,7 @@ function bentCut(seed: number, bent: Bent): { samples: SweepSample[]; centreDeg:
 			(bent.plannedDbm ?? -40) +
 			dish(position + lag - centreDeg + 0.01 * normalDeviate(random), 0.1) +
 			(bent.driftDb ?? 0) * share +
-			(share > 0.62 ? (bent.stepDb ?? 0) : 0) +
+			(share > (bent.stepAt ?? 0.62) ? (bent.stepDb ?? 0) : 0) +
 			0.15 * normalDeviate(random);
 		if (bent.heldDbm !== undefined) level = Math.min(level, bent.heldDbm);
 		const volts = curve.voltsAt(sumOfLevelsDb([level, -88]));
@@ -111,7 +113,7 @@ describe('what else has left its mark in a sweep', { timeout: 60_000 }, () => {
 			const { samples } = bentCut(seed, { stepDb: -9, back: true });
 			const moved = read(samples).marks.find((mark) => mark.kind === 'far-end-moved');
 			expect(Math.abs(moved!.value + 9)).toBeLessThan(2.5);
-			const once = read(bentCut(seed, { stepDb: -9 }).samples);
+			const once = read(bentCut(seed, { stepDb: -9, stepAt: 0.5 }).samples);
 			expect(once.marks.map((mark) => mark.kind)).toContain('far-end-moved');
 		}
 	});

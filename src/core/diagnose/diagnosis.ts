@@ -33,6 +33,7 @@ export type TestKey =
 export interface RankedCause {
 	cause: Cause;
 	name: string;
+	/** How likely it is at work, alone or beside another: two faults together may exceed 1 in sum. */
 	probability: number;
 	evidence: string[];
 	predicts: string;
@@ -76,20 +77,27 @@ const STILL_THERE = 0.06;
 /** Spread of levels when all is as planned, dB: parts, meters, air. */
 const SOUND_SIGMA_DB = 0.9;
 
-type Loss = { a: [mean: number, sigma: number]; b: [mean: number, sigma: number]; common: boolean };
+/** A loss as [mean, spread], dB: what both directions share, and what either has for itself. */
+interface Loss {
+	common: readonly [mean: number, sigma: number];
+	a: readonly [mean: number, sigma: number];
+	b: readonly [mean: number, sigma: number];
+}
 
-/** Loss of both directions under a cause, as mean and spread. A common loss is the same both ways. */
+const NOTHING = [0, 0] as const;
+
+/** Loss of both directions under a cause. Several options stand for what the cause may strike. */
 function lossOf(cause: Cause, input: DiagnosisInput): readonly Loss[] {
 	const { firstSideLobeDb: lobe, crossPolarDiscriminationDb: xpd } = input;
 	const both = (mean: number, sigma: number): Loss => ({
-		a: [mean, sigma],
-		b: [mean, sigma],
-		common: true
+		common: [mean, sigma],
+		a: NOTHING,
+		b: NOTHING
 	});
 	const one = (end: 'a' | 'b', mean: number, sigma: number): Loss => ({
-		a: end === 'a' ? [mean, sigma] : [0, SOUND_SIGMA_DB],
-		b: end === 'b' ? [mean, sigma] : [0, SOUND_SIGMA_DB],
-		common: false
+		common: [0, SOUND_SIGMA_DB],
+		a: end === 'a' ? [mean, sigma] : NOTHING,
+		b: end === 'b' ? [mean, sigma] : NOTHING
 	});
 	const silent = 45;
 	switch (cause) {
@@ -143,10 +151,34 @@ function lossOf(cause: Cause, input: DiagnosisInput): readonly Loss[] {
 
 /** Meters of the two ends agree this well when the loss is common, dB. */
 const METER_SIGMA_DB = 0.8;
+/** Something that no cause here predicts: so much of a density is spread over everything. */
+const STRAY = 1e-4;
 
-function logLevels(cause: Cause, input: DiagnosisInput): number {
+/** What is wrong: one cause, or two at once. */
+type Hypothesis = readonly [Cause] | readonly [Cause, Cause];
+
+/** Losses of two causes add; their spreads as squares. */
+function lossesOf(hypothesis: Hypothesis, input: DiagnosisInput): readonly Loss[] {
+	const [first, second] = hypothesis.map((cause) => lossOf(cause, input));
+	if (!second) return first!;
+	const sum = (
+		p: readonly [number, number],
+		q: readonly [number, number]
+	): readonly [number, number] => [p[0] + q[0], Math.hypot(p[1], q[1])];
+	return first!.flatMap((p) =>
+		second.map((q) => ({ common: sum(p.common, q.common), a: sum(p.a, q.a), b: sum(p.b, q.b) }))
+	);
+}
+
+interface MeasuredLoss {
+	value: number;
+	/** At the receiver's floor the loss is at least what is seen. */
+	censored: boolean;
+}
+
+function logLevels(hypothesis: Hypothesis, input: DiagnosisInput): number {
 	const { planned, measured, floorDbm } = input;
-	const loss = (end: 'a' | 'b'): { value: number; censored: boolean } | null => {
+	const loss = (end: 'a' | 'b'): MeasuredLoss | null => {
 		const level = end === 'a' ? measured.aDbm : measured.bDbm;
 		if (level === null) return null;
 		const plan = end === 'a' ? planned.aDbm : planned.bDbm;
@@ -154,30 +186,33 @@ function logLevels(cause: Cause, input: DiagnosisInput): number {
 	};
 	const a = loss('a');
 	const b = loss('b');
-	const density = (
-		x: { value: number; censored: boolean },
-		mean: number,
-		sigma: number
-	): number => {
-		const z = (x.value - mean) / sigma;
-		// At the floor the loss is at least what is seen.
-		if (x.censored) return mean > x.value - 2 * sigma ? 0.35 : Math.exp(-0.5 * z * z) / sigma;
-		return (Math.exp(-0.5 * z * z) + 1e-4) / sigma;
+	const options = lossesOf(hypothesis, input);
+	const total = options.reduce((sum, option) => sum + densityOf(option, a, b), 0);
+	return Math.log(total / options.length + 1e-9);
+}
+
+/** Density of what both meters show: two normal deviates that share the common part. */
+function densityOf(option: Loss, a: MeasuredLoss | null, b: MeasuredLoss | null): number {
+	const common = option.common[1] ** 2;
+	const meter = METER_SIGMA_DB ** 2;
+	const varianceA = common + option.a[1] ** 2 + meter;
+	const varianceB = common + option.b[1] ** 2 + meter;
+	const offA = a === null ? 0 : a.value - option.common[0] - option.a[0];
+	const offB = b === null ? 0 : b.value - option.common[0] - option.b[0];
+	const alone = (seen: MeasuredLoss | null, off: number, variance: number): number => {
+		if (seen === null) return 1;
+		const sigma = Math.sqrt(variance);
+		if (seen.censored)
+			return off < 2 * sigma ? 0.35 : Math.exp((-0.5 * off * off) / variance) / sigma;
+		return (Math.exp((-0.5 * off * off) / variance) + STRAY) / sigma;
 	};
-	const total = lossOf(cause, input).reduce((sum, option) => {
-		if (a && b && option.common) {
-			const mean = { value: (a.value + b.value) / 2, censored: a.censored || b.censored };
-			const difference = { value: a.value - b.value, censored: false };
-			const apart = mean.censored ? 0.3 : density(difference, 0, METER_SIGMA_DB * Math.SQRT2);
-			return sum + density(mean, option.a[0], option.a[1]) * apart;
-		}
-		return (
-			sum +
-			(a ? density(a, option.a[0], Math.hypot(option.a[1], METER_SIGMA_DB)) : 1) *
-				(b ? density(b, option.b[0], Math.hypot(option.b[1], METER_SIGMA_DB)) : 1)
-		);
-	}, 0);
-	return Math.log(total / lossOf(cause, input).length + 1e-9);
+	if (!a || !b || a.censored || b.censored) {
+		return alone(a, offA, varianceA) * alone(b, offB, varianceB);
+	}
+	const determinant = varianceA * varianceB - common * common;
+	const square =
+		(varianceB * offA * offA - 2 * common * offA * offB + varianceA * offB * offB) / determinant;
+	return (Math.exp(-0.5 * square) + STRAY * STRAY) / Math.sqrt(determinant);
 }
 
 /** How a cause sees an observation: probability of `value` under it. */
@@ -342,23 +377,80 @@ function applicable(cause: Cause, input: DiagnosisInput): boolean {
 	return cause !== 'wrong-arm' || input.armDifferenceDb > 0;
 }
 
-function posterior(input: DiagnosisInput): Map<Cause, number> {
+/** Causes that drown out or exclude every other one. */
+const ALONE: ReadonlySet<Cause> = new Set([
+	'none',
+	'wrong-sub-band',
+	'overload',
+	'pick-up',
+	'side-lobe-both'
+]);
+/** Two causes at once are so much rarer than their own rarities say, or more frequent. */
+const PAIR_SHARE = 0.5;
+
+/** Whether two causes can be at work at once and be told apart. */
+function goTogether(p: Cause, q: Cause): boolean {
+	return !ALONE.has(p) && !ALONE.has(q) && p.slice(0, 9) !== q.slice(0, 9);
+}
+
+const PAIRS: readonly (readonly [Cause, Cause])[] = CAUSES.flatMap((p, i) =>
+	CAUSES.slice(i + 1).flatMap((q) => (goTogether(p, q) ? [[p, q] as const] : []))
+);
+
+/** Under two causes an observation is what the one makes of it that bends it more. */
+function under(of: Likelihood, hypothesis: Hypothesis): number {
+	const [first, second] = hypothesis;
+	if (!second) return of(first);
+	const usual = of('none');
+	const [p, q] = [of(first), of(second)];
+	return Math.abs(p - usual) >= Math.abs(q - usual) ? p : q;
+}
+
+interface Weighed {
+	hypothesis: Hypothesis;
+	probability: number;
+}
+
+function posterior(input: DiagnosisInput): Weighed[] {
 	const seen = likelihoods(input.observations);
 	const setRight = input.observations.setRight ?? [];
-	const logs = CAUSES.filter((cause) => applicable(cause, input)).map((cause) => {
-		const observed = seen.reduce((sum, [, of]) => sum + Math.log(Math.max(1e-4, of(cause))), 0);
-		return [
-			cause,
-			Math.log(PRIOR[cause] * (setRight.includes(cause) ? STILL_THERE : 1)) +
-				logLevels(cause, input) +
-				crossPolarLog(cause, input) +
-				overloadLog(cause, input) +
-				observed
-		] as const;
+	const prior = (cause: Cause): number =>
+		PRIOR[cause] * (setRight.includes(cause) ? STILL_THERE : 1);
+	const hypotheses: Hypothesis[] = [...CAUSES.map((cause) => [cause] as const), ...PAIRS].filter(
+		(hypothesis) => hypothesis.every((cause) => applicable(cause, input))
+	);
+	const logs = hypotheses.map((hypothesis) => {
+		const observed = seen.reduce(
+			(sum, [, of]) => sum + Math.log(Math.max(1e-4, under(of, hypothesis))),
+			0
+		);
+		const rarity = hypothesis.reduce((product, cause) => product * prior(cause), 1);
+		// Of the two, what speaks for crossing or overload is that of the likelier to show it.
+		const polar = Math.max(...hypothesis.map((cause) => crossPolarLog(cause, input)));
+		const pinned = Math.min(...hypothesis.map((cause) => overloadLog(cause, input)));
+		return (
+			Math.log(rarity * (hypothesis.length === 2 ? PAIR_SHARE : 1)) +
+			logLevels(hypothesis, input) +
+			polar +
+			pinned +
+			observed
+		);
 	});
-	const top = Math.max(...logs.map(([, log]) => log));
-	const total = logs.reduce((sum, [, log]) => sum + Math.exp(log - top), 0);
-	return new Map(logs.map(([cause, log]) => [cause, Math.exp(log - top) / total]));
+	const top = Math.max(...logs);
+	const total = logs.reduce((sum, log) => sum + Math.exp(log - top), 0);
+	return hypotheses.map((hypothesis, i) => ({
+		hypothesis,
+		probability: Math.exp(logs[i]! - top) / total
+	}));
+}
+
+/** How likely each cause is at work, alone or beside another. */
+function marginals(weighed: readonly Weighed[]): Map<Cause, number> {
+	const sums = new Map<Cause, number>();
+	for (const { hypothesis, probability } of weighed) {
+		for (const cause of hypothesis) sums.set(cause, (sums.get(cause) ?? 0) + probability);
+	}
+	return sums;
 }
 
 const yesNo = (
@@ -558,8 +650,8 @@ const entropy = (p: Iterable<number>): number =>
 const LEAST_BITS = 0.04;
 
 /** The test that tells most a minute, by what its outcomes would do to the ranking. */
-function bestTest(input: DiagnosisInput, now: ReadonlyMap<Cause, number>): DiagnosisTest | null {
-	const before = entropy(now.values());
+function bestTest(input: DiagnosisInput, now: readonly Weighed[]): DiagnosisTest | null {
+	const before = entropy(now.map(({ probability }) => probability));
 	if (before < 0.25) return null;
 	let best: { test: DiagnosisTest; worth: number } | undefined;
 	for (const test of TESTS) {
@@ -569,8 +661,9 @@ function bestTest(input: DiagnosisInput, now: ReadonlyMap<Cause, number>): Diagn
 		let mass = 0;
 		for (const outcome of test.outcomes) {
 			const [[, of]] = likelihoods(outcome.observation) as [[string, Likelihood]];
-			const probability = [...now].reduce((sum, [cause, p]) => sum + p * of(cause), 0);
-			const then = [...now].map(([cause, p]) => (p * of(cause)) / Math.max(1e-12, probability));
+			const joint = now.map((each) => each.probability * under(of, each.hypothesis));
+			const probability = joint.reduce((sum, p) => sum + p, 0);
+			const then = joint.map((p) => p / Math.max(1e-12, probability));
 			after += probability * entropy(then);
 			mass += probability;
 		}
@@ -591,7 +684,7 @@ function bestTest(input: DiagnosisInput, now: ReadonlyMap<Cause, number>): Diagn
 export function diagnose(input: DiagnosisInput): Diagnosis {
 	const now = posterior(input);
 	const seen = likelihoods(input.observations);
-	const causes = [...now]
+	const causes = [...marginals(now)]
 		.map(([cause, probability]): RankedCause => {
 			const evidence = seen
 				.filter(([, of]) => of(cause) > 0.5 && CAUSES.some((other) => of(other) < 0.25 * of(cause)))

@@ -1,12 +1,22 @@
-export type Theme = 'day' | 'night';
+/** Day, full sun (black on white, nothing thin or grey), night (keeps the eyes adapted to the dark). */
+export const THEMES = ['day', 'sun', 'night'] as const;
+export type Theme = (typeof THEMES)[number];
 
 const KEY = 'skiaxis-theme';
 
+const themeOf = (value: string | null | undefined): Theme =>
+	THEMES.find((theme) => theme === value) ?? 'day';
+
 export function currentTheme(): Theme {
-	return document.documentElement.dataset.theme === 'night' ? 'night' : 'day';
+	return themeOf(document.documentElement.dataset.theme);
 }
 
-/** Sets the theme of this device. The night theme keeps the eyes adapted to the dark. */
+/** The theme that follows another when they are gone through in turn. */
+export function themeAfter(theme: Theme): Theme {
+	return THEMES[(THEMES.indexOf(theme) + 1) % THEMES.length]!;
+}
+
+/** Sets the theme of this device. */
 export function setTheme(theme: Theme): void {
 	document.documentElement.dataset.theme = theme;
 	try {
@@ -18,8 +28,7 @@ export function setTheme(theme: Theme): void {
 
 export function restoreTheme(): void {
 	try {
-		const kept = localStorage.getItem(KEY);
-		if (kept === 'night' || kept === 'day') document.documentElement.dataset.theme = kept;
+		document.documentElement.dataset.theme = themeOf(localStorage.getItem(KEY));
 	} catch {
 		// Day is the default.
 	}
