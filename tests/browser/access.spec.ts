@@ -27,7 +27,7 @@ async function expectSound(page: Page, what: string): Promise<void> {
 }
 
 for (const size of SIZES) {
-	for (const theme of ['day', 'night']) {
+	for (const theme of ['day', 'sun', 'night']) {
 		test(`main views are readable at ${size.width} px, ${theme}`, async ({ browser }) => {
 			test.setTimeout(300_000);
 			const { page } = await person(browser, 'planner', size);
@@ -42,6 +42,7 @@ for (const size of SIZES) {
 				'/exchange',
 				'/replan',
 				`/hops/${done}`,
+				`/hops/${done}/record`,
 				...['prepare', 'power', 'align', 'fix', 'accept'].map(
 					(stage) => `/hops/${done}/a/${stage}`
 				),

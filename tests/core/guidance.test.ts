@@ -3,6 +3,7 @@ import { guide, type GuidanceInput, type GuidanceReading } from '$core/guide/gui
 import { locate } from '$core/locate/locator';
 import { relativeGainDb } from '$core/antenna/taperedAperture';
 import { sumOfLevelsDb } from '$core/units/decibel';
+import { makeForeignDish } from './foreignDish';
 import { followTool, GuidedHop } from './guidedHop';
 import { catalogue } from './planFixture';
 
@@ -214,4 +215,15 @@ describe('the closed loop', { timeout: 120_000 }, () => {
 			expect(outcome.remainingDb).toBeLessThan(0.5);
 		}
 	});
+
+	it(
+		'also with lopsided, oval dishes that the tool’s own model does not know',
+		{ timeout: 60_000 },
+		() => {
+			for (const [i, dish] of [...dishes, ...dishes].entries()) {
+				const outcome = followTool(new GuidedHop(900 + i, dish, 3, 0.5, makeForeignDish), 3, 0.5);
+				expect([i, outcome.stoppedAt, outcome.success]).toEqual([i, 'locked', true]);
+			}
+		}
+	);
 });

@@ -46,7 +46,13 @@ export class GuidedHop {
 	readonly #fade: number;
 	readonly #play: number;
 
-	constructor(seed: number, dish: DishOfHop, sigmaAzimuthDeg: number, sigmaTiltDeg: number) {
+	constructor(
+		seed: number,
+		dish: DishOfHop,
+		sigmaAzimuthDeg: number,
+		sigmaTiltDeg: number,
+		makeDish: typeof makeSimulatedDish = makeSimulatedDish
+	) {
 		const random = makeRandomStream(seed * 7919 + 17);
 		this.#random = random;
 		this.dish = dish;
@@ -54,8 +60,8 @@ export class GuidedHop {
 		this.floorDbm = between(random, -92, -84);
 		const width = dish.beamwidthDeg * between(random, 0.95, 1.05);
 		this.#dishes = {
-			A: makeSimulatedDish(seed * 2 + 1, width),
-			B: makeSimulatedDish(seed * 2 + 2, width)
+			A: makeDish(seed * 2 + 1, width),
+			B: makeDish(seed * 2 + 2, width)
 		};
 		const throwOff = (): { azimuthDeg: number; tiltDeg: number } => ({
 			azimuthDeg: sigmaAzimuthDeg * normalDeviate(random),

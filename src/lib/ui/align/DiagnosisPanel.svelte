@@ -54,7 +54,7 @@
 		findTest(test)?.outcomes.find((outcome) => outcome.value === value)?.words ?? value;
 </script>
 
-<details class="border-line border-t pt-2" {open} data-testid="diagnosis">
+<details class="border-line border-t pt-2" {open} aria-busy={busy} data-testid="diagnosis">
 	<summary class="min-h-12 cursor-pointer py-2.5 font-bold">What may be wrong</summary>
 	<p class="text-sm">{diagnosis.reasons.join(' ')}</p>
 	{#if diagnosis.nextTest && live.mayRecord}

@@ -13,6 +13,8 @@
 		inTurns: boolean;
 		/** The position that a sweep by hand waits for. */
 		sweepPosition: string;
+		/** A press is being carried out. */
+		acting: boolean;
 		stageHref: (stage: Stage) => string;
 		onact: () => void;
 		onread: () => void;
@@ -27,6 +29,7 @@
 		bench,
 		inTurns,
 		sweepPosition,
+		acting,
 		stageHref,
 		onact,
 		onread,
@@ -76,6 +79,7 @@
 	aria-label="Next step"
 	data-testid="next-step"
 	data-step={running ? 'sweeping' : step.kind}
+	data-about={bench.about}
 >
 	<p class="text-quiet text-sm font-semibold">
 		{#if single}{holds ? 'One crew · you work here' : `One crew · it works at ${far}`}
@@ -142,7 +146,7 @@
 		{#if own.aim}
 			<a class="btn btn-main btn-big" href={stageHref('fix')}>Go on to fix</a>
 		{:else}
-			<button class="btn btn-main btn-big" disabled={bench.busy} onclick={onclose}
+			<button class="btn btn-main btn-big" disabled={bench.busy || acting} onclick={onclose}
 				>Both ends stand: go on to fix</button
 			>
 		{/if}
@@ -153,11 +157,11 @@
 	{:else if action}
 		<button
 			class="btn btn-big {step.kind === 'hand-over' ? 'btn-main btn-dashed' : 'btn-main'}"
-			disabled={bench.busy || live.weighing}
-			onclick={onact}>{bench.busy ? 'Working …' : action}</button
+			disabled={bench.busy || acting || live.weighing}
+			onclick={onact}>{bench.busy || acting ? 'Working …' : action}</button
 		>
 		{#if mayClose}
-			<button class="btn" disabled={bench.busy} onclick={onclose}
+			<button class="btn" disabled={bench.busy || acting} onclick={onclose}
 				>Leave it so and go on to fix</button
 			>
 		{/if}

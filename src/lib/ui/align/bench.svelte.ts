@@ -90,7 +90,7 @@ export class AlignBench {
 	 * What the guidance is about: the place in the feed of the last record that changed what is known of
 	 * this end. A reading more at the same place refines the answer, and does not make it void.
 	 */
-	readonly #about: string = $derived.by(() => {
+	readonly about: string = $derived.by(() => {
 		let fresh = false;
 		let about = 0;
 		for (const record of this.live.weighed) {
@@ -110,7 +110,7 @@ export class AlignBench {
 
 	/** What the readings of this end say; undefined while it is being worked out. */
 	readonly guidance: Guidance | undefined = $derived(
-		this.#answer?.key === this.#about ? this.#answer.guidance : undefined
+		this.#answer?.key === this.about ? this.#answer.guidance : undefined
 	);
 	/** The probability map last worked out, also while a newer one is on its way. */
 	readonly location: Weighed['location'] | undefined = $derived(this.#answer?.location);
@@ -127,14 +127,18 @@ export class AlignBench {
 	/** Takes up a sweep by hand that a reload broke off, and begins to watch the simulated meter. */
 	start(): () => void {
 		this.#stopped = false;
-		this.#reader = new GuideReader((answer) => (this.#answer = answer));
+		this.#reader = new GuideReader((answer) => {
+			// A reading more at the same place sharpens the map; what was advised there stays advised.
+			const same = this.#answer?.key === answer.key ? this.#answer.guidance : undefined;
+			this.#answer = same ? { ...answer, guidance: same } : answer;
+		});
 		const stopAsking = $effect.root(() => {
 			$effect(() => {
 				const { input, plan } = this.live.revision;
 				const { unasked } = this.live.situation;
 				const since = unasked?.seenAt === this.end ? unasked.sinceSeq : 0;
 				this.#reader?.ask({
-					key: this.#about,
+					key: this.about,
 					input: JSON.parse(
 						JSON.stringify(guidanceInputOf(input, plan, this.live.weighed, this.end, since))
 					) as ReturnType<typeof guidanceInputOf>

@@ -145,6 +145,18 @@
 		else sweepReadingOpen = true;
 	}
 
+	let acting = $state(false);
+	/** One press does one thing, however often it is repeated while the record is being sent. */
+	async function once(work: () => Promise<void>): Promise<void> {
+		if (acting) return;
+		acting = true;
+		try {
+			await work();
+		} finally {
+			acting = false;
+		}
+	}
+
 	async function act(): Promise<void> {
 		const wanted = step;
 		if (wanted.kind === 'read' || wanted.kind === 'check') {
@@ -198,10 +210,11 @@
 				{inTurns}
 				{sweepPosition}
 				stageHref={(stage) => stageHref(end, stage)}
-				onact={() => void act()}
+				{acting}
+				onact={() => void once(act)}
 				onread={readNow}
 				onsweepreading={readAtSweep}
-				onclose={() => void close()}
+				onclose={() => void once(close)}
 			/>
 		</div>
 
@@ -405,6 +418,6 @@
 	{belowPlanDb}
 	volts={shownVolts}
 	action={largeAction}
-	disabled={bench.busy || live.weighing}
-	onact={() => (bench.running ? readAtSweep() : void act())}
+	disabled={bench.busy || live.weighing || acting}
+	onact={() => (bench.running ? readAtSweep() : void once(act))}
 />
