@@ -131,6 +131,26 @@ const SHOTS = [
 	['align-desk', 'crew-a', DESK, (hop) => `/hops/${hop(ALIGN)}/a/align`, { act: untilMove }],
 	['align-phone', 'crew-a', PHONE, (hop) => `/hops/${hop(ALIGN)}/a/align`],
 	['align-night', 'crew-a', DESK, (hop) => `/hops/${hop(ALIGN)}/a/align`, { theme: 'night' }],
+	['align-sun-phone', 'crew-a', PHONE, (hop) => `/hops/${hop(ALIGN)}/a/align`, { theme: 'sun' }],
+	[
+		'large-phone',
+		'crew-a',
+		PHONE,
+		(hop) => `/hops/${hop(ALIGN)}/a/align`,
+		{ act: (page) => page.getByRole('button', { name: 'Large' }).click() }
+	],
+	[
+		'record',
+		'planner',
+		DESK,
+		(hop) => `/hops/${hop(DONE)}/record`,
+		{
+			act: async (page) => {
+				await page.getByRole('slider').fill('38');
+				await page.waitForTimeout(1500);
+			}
+		}
+	],
 	['align-far-phone', 'crew-b', PHONE, (hop) => `/hops/${hop(ALIGN)}/b/align`],
 	[
 		'keypad-phone',
@@ -139,7 +159,8 @@ const SHOTS = [
 		(hop) => `/hops/${hop(ALIGN)}/a/align`,
 		{
 			act: async (page) => {
-				await page.getByRole('button', { name: 'Type readings instead' }).click();
+				await page.getByRole('button', { name: 'Meter: simulated' }).click();
+				await page.getByRole('button', { name: 'Type readings' }).click();
 				await page.getByRole('button', { name: 'Type a reading' }).first().click();
 				for (const key of ['2', 'Decimal point', '1', '4']) {
 					await page.getByRole('dialog').getByRole('button', { name: key, exact: true }).click();

@@ -251,7 +251,7 @@ describe('readings that still say something', () => {
 	});
 });
 
-describe('seeded faults', () => {
+describe('seeded faults', { timeout: 60_000 }, () => {
 	it('are named first in nineteen of twenty, after the tests that the tool asks for', () => {
 		const runs = Array.from({ length: 300 }, (_, i) => {
 			const fault = faultCase(i + 1);

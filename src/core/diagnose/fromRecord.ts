@@ -30,7 +30,11 @@ export function diagnosisInputOf(
 	const observations = tests.reduce<Observations>(
 		(known, record) =>
 			withObservation(known, observationOf(record.payload.test, record.payload.value) ?? {}),
-		{ ...seenBySweeps(A, B), setRight: remedies.map((record) => record.payload.cause) }
+		{
+			...seenBySweeps(A, B),
+			...seenByRecord(records),
+			setRight: remedies.map((record) => record.payload.cause)
+		}
 	);
 	return {
 		planned: { aDbm: plan.received.A.plannedLevelDbm, bDbm: plan.received.B.plannedLevelDbm },
@@ -48,6 +52,11 @@ export function diagnosisInputOf(
 		maxInputDbm: { a: input.ends.A.radio.maxInputDbm, b: input.ends.B.radio.maxInputDbm },
 		observations
 	};
+}
+
+/** Nothing that was never tightened can have moved in tightening. */
+function seenByRecord(records: readonly FieldRecord[]): Observations {
+	return recordsOf(records, 'lock-step').length === 0 ? { fellWhileLocking: false } : {};
 }
 
 /** A level read before a dish moved says nothing of the present pointing. */

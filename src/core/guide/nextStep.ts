@@ -237,7 +237,7 @@ function aimedStep(plan: HopPlan, situation: Situation, end: End, guidance: Guid
 	const aim = aimOf(guidance, plan.dish[end].beamwidthDeg);
 	if (!other.aim) {
 		return own.turnsTaken >= MOST_TURNS
-			? elsewhere(guidance.reasons)
+			? elsewhere(plan, situation, end)
 			: handOver(situation, end, guidance.reasons);
 	}
 	const farIsDone =
@@ -246,7 +246,7 @@ function aimedStep(plan: HopPlan, situation: Situation, end: End, guidance: Guid
 		(situation.crews === 1 && !worthARound(other.aim));
 	if (aim.onPlan && farIsDone) return bothDirections(plan, situation, end);
 	if (farIsDone && (own.roundsDone > 0 || other.roundsDone > 1)) {
-		return elsewhere(guidance.reasons);
+		return elsewhere(plan, situation, end);
 	}
 	return handOver(
 		situation,
@@ -260,14 +260,16 @@ function aimedStep(plan: HopPlan, situation: Situation, end: End, guidance: Guid
 	);
 }
 
-function elsewhere(reasons: string[]): NextStep {
+function elsewhere(plan: HopPlan, situation: Situation, end: End): NextStep {
+	const level = situation.ends[end].lastLevelDbm;
+	const shortDb = level === null ? null : plan.received[end].plannedLevelDbm - level;
 	return {
 		kind: 'check',
 		about: 'link',
 		headline: 'Something else is short',
 		why: [
-			'Both ends stand on their main lobe, yet the level is not what was planned: more turning will not help.',
-			...reasons.slice(0, 1)
+			`Both ends stand on their main lobe, yet ${shortDb === null ? 'the level' : `${numberText(Math.abs(shortDb), 1)} dB`} ${shortDb === null ? 'is not what was planned' : shortDb > 0 ? 'are missing' : 'are too much'}: more turning will not help.`,
+			'Make the tests below, cheapest first, and set right what they find.'
 		]
 	};
 }

@@ -14,9 +14,11 @@
 		/** Whether more volts are better at this radio's port. */
 		rising: boolean;
 		implausible: boolean;
+		/** Both dishes stand: what is missing then is not the pointing. */
+		aimed: boolean;
 	}
 
-	let { end, bands, plannedDbm, plannedVolts, levelDbm, volts, rising, implausible }: Props =
+	let { end, bands, plannedDbm, plannedVolts, levelDbm, volts, rising, implausible, aimed }: Props =
 		$props();
 
 	const top = $derived(bands[0]?.fromDb ?? 0);
@@ -100,6 +102,8 @@
 		</div>
 	</div>
 	<p class="mt-2 min-h-10 max-w-80 text-sm" aria-live="polite">
-		{#if meaning}<strong>{BAND_WORDS[meaning]}.</strong> {BAND_MEANS[meaning]}{/if}
+		{#if aimed && meaning && meaning !== 'on-plan'}Both dishes stand on their main lobe: what is
+			missing is not the pointing.
+		{:else if meaning}<strong>{BAND_WORDS[meaning]}.</strong> {BAND_MEANS[meaning]}{/if}
 	</p>
 </section>

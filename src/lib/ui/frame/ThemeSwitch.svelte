@@ -3,7 +3,7 @@
 	import Moon from '@lucide/svelte/icons/moon';
 	import Sun from '@lucide/svelte/icons/sun';
 	import { onMount } from 'svelte';
-	import { currentTheme, setTheme, themeAfter, type Theme } from './theme';
+	import { currentTheme, restoreTheme, setTheme, themeAfter, type Theme } from './theme';
 
 	const WORDS: Record<Theme, string> = {
 		day: 'Use the day theme',
@@ -13,6 +13,8 @@
 	let theme: Theme = $state('day');
 	const next = $derived(themeAfter(theme));
 	onMount(() => {
+		// This may come before the page around it has set the theme.
+		restoreTheme();
 		theme = currentTheme();
 	});
 

@@ -78,6 +78,13 @@
 		return stepDeg < FINE_SHARE * plan.dish[end].beamwidthDeg;
 	});
 
+	/** Nothing more is to be gained by turning: what a sweep alone would advise is out of date. */
+	const standing = $derived(
+		step.kind === 'lock' ||
+			step.kind === 'ask-far' ||
+			(step.kind === 'check' && step.about === 'link' && live.situation.ends[far].aim !== null)
+	);
+
 	let inTurns = $state(true);
 	let readingOpen = $state(false);
 	let sweepReadingOpen = $state(false);
@@ -249,6 +256,7 @@
 			volts={shownVolts}
 			rising={budget.betterDirection === 'rising'}
 			implausible={bench.shown ? bench.shown.pickUp : own.implausibleReading}
+			aimed={standing}
 		/>
 		{#if bench.meter}
 			<p class="num text-sm" data-testid="meter">
@@ -269,6 +277,9 @@
 	</div>
 
 	<div class="order-3 flex min-w-0 flex-col gap-4 md:order-none md:col-start-2 xl:row-start-1">
+		{#if step.kind === 'check' && own.lastReadAt !== null && !bench.running}
+			<DiagnosisPanel {end} {live} {bench} open />
+		{/if}
 		{#if own.lastReadAt !== null && !bench.running}
 			<SkyMap
 				{end}
@@ -310,7 +321,7 @@
 							>{sureInWords(own.lastSweep.analysis.confidence)}</span
 						>
 					</p>
-					{#if step.why[0] !== own.lastSweep.analysis.reasons[0]}
+					{#if !standing && step.why[0] !== own.lastSweep.analysis.reasons[0]}
 						<ul class="mt-1 list-disc pl-5 text-[0.95rem]">
 							{#each own.lastSweep.analysis.reasons as reason, i (i)}<li>{reason}</li>{/each}
 						</ul>
@@ -334,8 +345,8 @@
 			</p>
 		{/if}
 
-		{#if own.lastReadAt !== null && !bench.running}
-			<DiagnosisPanel {end} {live} {bench} open={step.kind === 'check'} />
+		{#if step.kind !== 'check' && own.lastReadAt !== null && !bench.running}
+			<DiagnosisPanel {end} {live} {bench} open={false} />
 		{/if}
 		<section aria-label="Tools" class="border-line flex flex-col gap-3 border-t pt-3">
 			<div class="flex flex-wrap gap-2 [&_.btn]:px-3 [&_.btn]:text-[0.95rem]">

@@ -1,0 +1,154 @@
+import { describe, expect, it } from 'vitest';
+import { noFindings } from '$core/guide/findings';
+import { RECORD_KINDS, type FieldRecord } from '$core/record/records';
+import { recordInWords } from '$core/record/recordWords';
+import { compareVisits, visitsOf, type Visit } from '$core/record/visits';
+import { feed, reading, ready, type Made } from './feed';
+import { hopInput, soundPlan } from './planFixture';
+
+const input = hopInput();
+const plan = soundPlan(input);
+const HOUR_MS = 3_600_000;
+
+/** Two days of records: what was made on the second is dated a day later. */
+function twoDays(first: Made[], second: Made[]): FieldRecord[] {
+	return feed(...first, ...second).map((record, i) => ({
+		...record,
+		recordedAt: new Date(i * 60_000 + (i < first.length ? 0 : 24 * HOUR_MS)).toISOString(),
+		recordedBy: i < first.length ? 'Ada' : 'Bo'
+	}));
+}
+const move = (axis: 'azimuth' | 'tilt', toTurns: number): Made => [
+	'A',
+	'move',
+	{ axis, toTurns, viaTurns: [], source: 'hand' }
+];
+const start: Made[] = [
+	['A', 'alignment-state', ready],
+	['B', 'alignment-state', ready],
+	move('azimuth', 2),
+	['A', 'reading', reading(-44)],
+	['B', 'reading', reading(-44.5)]
+];
+const visits = (second: Made[]): Visit[] =>
+	visitsOf(input, plan, twoDays(start, second), noFindings());
+
+describe('visits', () => {
+	it('are runs of records without a long pause, with who was there and how the ends were left', () => {
+		const [first, second, ...more] = visits([['A', 'reading', reading(-47)]]);
+		expect(more).toEqual([]);
+		expect(first).toMatchObject({ fromSeq: 1, toSeq: 5, people: ['Ada'] });
+		expect(second).toMatchObject({ fromSeq: 6, toSeq: 6, people: ['Bo'] });
+		expect(first!.ends.A).toMatchObject({
+			azimuthTurns: 2,
+			lastLevelDbm: -44,
+			moves: 1,
+			readings: 1
+		});
+		expect(first!.ends.A.belowPlanDb).toBeCloseTo(plan.received.A.plannedLevelDbm + 44, 9);
+		// Nothing was moved on the second day: the nuts stand where the first left them.
+		expect(second!.ends.A).toMatchObject({ azimuthTurns: 2, lastLevelDbm: -47, moves: 0 });
+		expect(second!.ends.B.lastLevelDbm).toBeNull();
+	});
+
+	it('one day is one visit, and nothing is none', () => {
+		expect(visitsOf(input, plan, feed(...start), noFindings())).toHaveLength(1);
+		expect(visitsOf(input, plan, [], noFindings())).toEqual([]);
+	});
+
+	it.each([
+		['lower, nuts untouched', [['A', 'reading', reading(-47)]], /shifted/],
+		['higher, nuts untouched', [['A', 'reading', reading(-41)]], /other end, power or the air/],
+		['turned and better', [move('tilt', 1), ['A', 'reading', reading(-41)]], /better for it/],
+		['turned and worse', [move('tilt', 1), ['A', 'reading', reading(-48)]], /worse for it/],
+		['turned to the same', [move('tilt', 1), ['A', 'reading', reading(-44.2)]], /same level/],
+		['the same', [['A', 'reading', reading(-44.3)]], /^$/]
+	] as [string, Made[], RegExp][])('compared: %s', (_, second, meaning) => {
+		const [first, later] = visits(second);
+		const change = compareVisits(first!, later!).find(({ end }) => end === 'A')!;
+		expect(change.meaning).toMatch(meaning);
+	});
+
+	it('without a level at one of them say nothing of a change', () => {
+		const [first, later] = visits([['A', 'note', { text: 'Looked only.' }]]);
+		expect(compareVisits(first!, later!).map((change) => change.levelDb)).toEqual([null, null]);
+	});
+});
+
+describe('a record in words', () => {
+	const made: Made[] = [
+		['A', 'reading', { volts: 1.25, levelDbm: -57.6, source: 'hand', purpose: 'final' }],
+		move('tilt', -1.5),
+		[
+			'A',
+			'sweep',
+			{ axis: 'tilt', otherAxisDeg: 0, source: 'hand', samples: [{ positionDeg: 0, levelV: 1 }] }
+		],
+		['A', 'baton', { to: 'B', how: 'handed' }],
+		['B', 'baton-request', {}],
+		['A', 'aimed', {}],
+		[
+			'A',
+			'advice',
+			{ step: 'move', headline: 'Move tilt', why: [], probabilityOnMainLobe: 0.9, boresight: null }
+		],
+		['A', 'mount-turn', { byDeg: 7.4, compassDeg: 120, source: 'hand' }],
+		['A', 'calibration', { axis: 'tilt', degPerTurn: 0.25, sigmaDegPerTurn: 0.01, sweepId: 'x' }],
+		['A', 'crew-mode', { crews: 1 }],
+		['A', 'remedy', { cause: 'film-left-in' }],
+		['A', 'alignment-state', ready],
+		[
+			'A',
+			'lock-step',
+			{
+				fastenerIndex: 0,
+				fastener: 'Upper clamp',
+				locks: 'tilt',
+				torqueNm: 24,
+				beforeDbm: -44,
+				afterDbm: -44,
+				source: 'hand'
+			}
+		],
+		[
+			'A',
+			'operating-state',
+			{ powerControlAsPlanned: true, adaptiveModulationAsPlanned: false, licensedPower: true }
+		],
+		['A', 'loosen', { reason: 'drifted' }],
+		['A', 'test-result', { test: 'rain', value: 'no' }],
+		['A', 'note', { text: 'Gusty.' }]
+	];
+
+	it('tells every kind there is, and tells them apart', () => {
+		const words = feed(...made).map(recordInWords);
+		expect(new Set(feed(...made).map((record) => record.kind)).size).toBe(RECORD_KINDS.length);
+		expect(new Set(words).size).toBe(words.length);
+		expect(words).toMatchInlineSnapshot(`
+			[
+			  "Reads −57.6 dBm (1.250 V), final",
+			  "Tilt to −1.50 turns",
+			  "Sweep of tilt, 1 readings",
+			  "Baton handed to B",
+			  "Asks for the baton",
+			  "Alignment closed",
+			  "Advised: Move tilt",
+			  "Whole mount turned by +7.4°",
+			  "One turn of tilt measured as 0.250°",
+			  "One crew for both ends",
+			  "Set right: a protective film or cap is left in the waveguide",
+			  "In the alignment state",
+			  "Upper clamp to 24 N·m",
+			  "Not in the operating state",
+			  "Loosened: drifted",
+			  "Test: Ask both ends whether it rains on the path. It is dry",
+			  "Gusty.",
+			]
+		`);
+	});
+
+	it('says a baton taken over as such', () => {
+		const [taken] = feed(['B', 'baton', { to: 'B', how: 'taken' }]);
+		expect(recordInWords(taken!)).toBe('B takes the baton over');
+	});
+});
