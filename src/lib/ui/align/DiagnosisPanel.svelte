@@ -12,11 +12,11 @@
 		end: End;
 		live: LiveHop;
 		bench: AlignBench;
-		/** Shown open when the next step is to look into something. */
+		/** Opens by itself when the next step is to look into something; stays as it was left. */
 		open: boolean;
 	}
 
-	let { end, live, bench, open }: Props = $props();
+	let { end, live, bench, open = $bindable() }: Props = $props();
 	const diagnosis = $derived(
 		diagnose(
 			diagnosisInputOf(live.revision.input, live.revision.plan, live.situation, live.records)
@@ -54,7 +54,7 @@
 		findTest(test)?.outcomes.find((outcome) => outcome.value === value)?.words ?? value;
 </script>
 
-<details class="border-line border-t pt-2" {open} aria-busy={busy} data-testid="diagnosis">
+<details class="border-line border-t pt-2" bind:open aria-busy={busy} data-testid="diagnosis">
 	<summary class="min-h-12 cursor-pointer py-2.5 font-bold">What may be wrong</summary>
 	<p class="text-sm">{diagnosis.reasons.join(' ')}</p>
 	{#if diagnosis.nextTest && live.mayRecord}

@@ -49,14 +49,11 @@
 		>
 			{#each bands as band, i (i)}
 				<div
-					class="absolute inset-x-0 flex items-center justify-center px-1 text-center text-[0.82rem] leading-tight font-semibold"
+					class="absolute inset-x-0"
 					style:top="{share(band.fromDb)}%"
 					style:height="{share(band.toDb) - share(band.fromDb)}%"
 					style:background={BAND_FILL[band.meaning]}
-					style:color={band.meaning === 'on-plan' ? 'var(--on-ink)' : 'var(--ink)'}
-				>
-					{#if share(band.toDb) - share(band.fromDb) > 5.5}{BAND_WORDS[band.meaning]}{/if}
-				</div>
+				></div>
 			{/each}
 			{#if shortfall !== null}
 				<div
@@ -69,6 +66,21 @@
 					</svg>
 				</div>
 			{/if}
+			<!-- The words lie over the mark, each on its band's own ground. -->
+			{#each bands as band, i (i)}
+				{#if share(band.toDb) - share(band.fromDb) > 5.5}
+					<div
+						class="absolute inset-x-0 flex items-center justify-center text-center text-[0.82rem] leading-tight font-semibold"
+						style:top="{share(band.fromDb)}%"
+						style:height="{share(band.toDb) - share(band.fromDb)}%"
+						style:color={band.meaning === 'on-plan' ? 'var(--on-ink)' : 'var(--ink)'}
+					>
+						<span class="px-1" style:background={BAND_FILL[band.meaning]}
+							>{BAND_WORDS[band.meaning]}</span
+						>
+					</div>
+				{/if}
+			{/each}
 		</div>
 		<div class="relative flex min-w-0 flex-1 flex-col justify-center gap-1 pl-4">
 			<p class="num text-quiet text-sm lg:absolute lg:top-0">

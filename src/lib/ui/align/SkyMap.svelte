@@ -202,16 +202,6 @@
 					fill-opacity="0.45"
 				/>
 			{/each}
-			{#if highest && Number.isFinite(best)}
-				<text
-					x={px(highest.azimuthDeg) + 14}
-					y={py(highest.tiltDeg) + 4}
-					font-size="12"
-					font-weight="700"
-					class="num"
-					fill="var(--end-{end.toLowerCase()})">{fixed(best, 1)}</text
-				>
-			{/if}
 			{#if location?.boresight}
 				<circle
 					cx={px(location.boresight.azimuthDeg)}
@@ -246,6 +236,20 @@
 				stroke="var(--end-{end.toLowerCase()})"
 				stroke-width="3.5"
 			/>
+			{#if highest && Number.isFinite(best)}
+				<text
+					x={px(highest.azimuthDeg)}
+					y={py(highest.tiltDeg) - 13}
+					text-anchor="middle"
+					font-size="12"
+					font-weight="700"
+					paint-order="stroke"
+					stroke="var(--card)"
+					stroke-width="4"
+					class="num"
+					fill="var(--end-{end.toLowerCase()})">{fixed(best, 1)}</text
+				>
+			{/if}
 		</svg>
 	</div>
 	<p class="text-quiet text-sm">

@@ -85,6 +85,11 @@
 			(step.kind === 'check' && step.about === 'link' && live.situation.ends[far].aim !== null)
 	);
 
+	let diagnosisOpen = $state(false);
+	$effect(() => {
+		if (step.kind === 'check') diagnosisOpen = true;
+	});
+
 	let inTurns = $state(true);
 	let readingOpen = $state(false);
 	let sweepReadingOpen = $state(false);
@@ -278,7 +283,7 @@
 
 	<div class="order-3 flex min-w-0 flex-col gap-4 md:order-none md:col-start-2 xl:row-start-1">
 		{#if step.kind === 'check' && own.lastReadAt !== null && !bench.running}
-			<DiagnosisPanel {end} {live} {bench} open />
+			<DiagnosisPanel {end} {live} {bench} bind:open={diagnosisOpen} />
 		{/if}
 		{#if own.lastReadAt !== null && !bench.running}
 			<SkyMap
@@ -346,7 +351,7 @@
 		{/if}
 
 		{#if step.kind !== 'check' && own.lastReadAt !== null && !bench.running}
-			<DiagnosisPanel {end} {live} {bench} open={false} />
+			<DiagnosisPanel {end} {live} {bench} bind:open={diagnosisOpen} />
 		{/if}
 		<section aria-label="Tools" class="border-line flex flex-col gap-3 border-t pt-3">
 			<div class="flex flex-wrap gap-2 [&_.btn]:px-3 [&_.btn]:text-[0.95rem]">
