@@ -22,6 +22,7 @@ export default {
 				'style-src-attr': ['unsafe-inline'],
 				'img-src': ['self', 'data:', 'blob:'],
 				'font-src': ['self'],
+				'manifest-src': ['self'],
 				'connect-src': ['self'],
 				'worker-src': ['self', 'blob:'],
 				'object-src': ['none'],

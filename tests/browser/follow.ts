@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, open } from './people';
+import { confirmAlignmentState, expect, open } from './people';
 
 export type Crews = Record<'A' | 'B', Page>;
 
@@ -10,8 +10,7 @@ export async function toBench(crews: Crews, hopId: string): Promise<void> {
 	for (const end of ['A', 'B'] as const) {
 		const page = crews[end];
 		await open(page, `/hops/${hopId}/${end.toLowerCase()}/power`);
-		for (const box of await page.getByRole('checkbox').all()) await box.check();
-		await page.getByRole('button', { name: `${end} is in the alignment state` }).click();
+		await confirmAlignmentState(page, end);
 		await page.getByRole('link', { name: 'Go on to align' }).click();
 		await expect(page.getByTestId('next-step')).toBeVisible();
 	}

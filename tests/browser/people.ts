@@ -55,3 +55,27 @@ export async function hopIdOf(page: Page, name: string): Promise<string> {
 		return ((await answer.json()) as { rows: { id: string }[] }).rows[0]!.id;
 	}, name);
 }
+
+/** Answers every question of the stop card shown, all safe, and records it. */
+export async function answerCard(page: Page, card: 'climb' | 'lift' | 'transmit'): Promise<void> {
+	const section = page.getByTestId(`stop-card-${card}`);
+	for (const yes of await section.getByRole('button', { name: 'Yes', exact: true }).all()) {
+		await yes.click();
+	}
+	await section.getByRole('button', { name: 'Record it: go' }).click();
+}
+
+/** An end that only aligns: the building left out with a cause, then the alignment state confirmed. */
+export async function confirmAlignmentState(page: Page, end: 'A' | 'B'): Promise<void> {
+	const left = page.getByTestId('left-to-build');
+	if (await left.isVisible()) {
+		await left.getByLabel('Or leave them out, with the cause').fill('Built on an earlier visit.');
+		await left.getByRole('button', { name: 'Leave the building out' }).click();
+		await expect(left).toHaveCount(0);
+	}
+	if (await page.getByTestId('stop-card-transmit').getByRole('listitem').count()) {
+		await answerCard(page, 'transmit');
+	}
+	for (const box of await page.getByRole('checkbox').all()) await box.check();
+	await page.getByRole('button', { name: `${end} is in the alignment state` }).click();
+}

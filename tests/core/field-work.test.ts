@@ -141,7 +141,13 @@ describe('a level read before a dish moved', () => {
 });
 
 describe('locking', () => {
-	const step = (fastener: string, beforeDbm: number, afterDbm: number): LockStep => ({
+	const step = (
+		fastener: string,
+		beforeDbm: number,
+		afterDbm: number,
+		fastenerIndex = 0
+	): LockStep => ({
+		fastenerIndex,
 		fastener,
 		locks: 'azimuth',
 		beforeDbm,
@@ -153,6 +159,17 @@ describe('locking', () => {
 		expect(verdict.kind).toBe('step-drift');
 		expect(verdict.culprit?.fastener).toBe('lower');
 		expect(verdict.advice).toContain('azimuth');
+		expect(verdict.advice).not.toContain('out of the order');
+	});
+
+	it('names the end, the way back, and an order that was not the sheet’s', () => {
+		const verdict = judgeDrift(
+			[step('upper', -43, -43.1, 0), step('lower', -43.1, -44, 3), step('left', -44, -44, 1)],
+			'B'
+		);
+		expect(verdict.advice).toMatch(/^At B: the azimuth moved by 0\.9 dB at the lower\./);
+		expect(verdict.advice).toContain('out of the order');
+		expect(verdict.advice).toContain('-43.1 dBm again');
 	});
 
 	it('adds up small losses and mistrusts a rise', () => {
@@ -183,14 +200,14 @@ describe('acceptance', () => {
 				] as ['A', 'lock-step', RecordPayloads['lock-step']]
 		);
 	const judged = (records: FieldRecord[]): AcceptanceJudgement =>
-		judgeAcceptance(plan, situationOf(input, plan, records), records);
+		judgeAcceptance(input, plan, situationOf(input, plan, records), records);
 	const line = (records: FieldRecord[], code: string): AcceptanceLine =>
 		judged(records).lines.find((candidate) => candidate.code === code)!;
 
 	it('misses everything on an empty record', () => {
 		const { complete, lines } = judged([]);
 		expect(complete).toBe(false);
-		expect(lines.filter((l) => l.verdict === 'missing')).toHaveLength(6);
+		expect(lines.filter((l) => l.verdict === 'missing')).toHaveLength(8);
 	});
 
 	it('passes a level inside the window, and finds one too high as suspect as one too low', () => {
@@ -230,26 +247,31 @@ describe('acceptance', () => {
 describe('bays of the masts', () => {
 	const statesOf = (records: FieldRecord[], end: 'A' | 'B'): string[] =>
 		stagesOf({
-			issued: { input, records, situation: situationOf(input, plan, records) },
+			issued: { input, plan, records, situation: situationOf(input, plan, records) },
 			signed: false
 		})[end].map((bay) => bay.state);
 
 	it('begin with the plan', () => {
 		expect(stagesOf({ issued: undefined, signed: false }).A.map((bay) => bay.state)).toEqual([
 			'open',
-			'later',
-			'later',
-			'later',
-			'later'
+			...Array.from({ length: 6 }, () => 'later')
 		]);
 	});
 
 	it('wait for the other end where a gate stands', () => {
 		const one = feed(['A', 'alignment-state', ready]);
-		expect(statesOf(one, 'A')).toEqual(['done', 'done', 'waiting', 'later', 'later']);
+		expect(statesOf(one, 'A')).toEqual([
+			'done',
+			'open',
+			'done',
+			'waiting',
+			'later',
+			'later',
+			'later'
+		]);
 		const two = feed(['A', 'alignment-state', ready], ['B', 'alignment-state', ready]);
-		expect(statesOf(two, 'A')[2]).toBe('open');
-		expect(statesOf(two, 'B')[2]).toBe('waiting');
+		expect(statesOf(two, 'A')[3]).toBe('open');
+		expect(statesOf(two, 'B')[3]).toBe('waiting');
 	});
 
 	it('show trouble with the meter', () => {

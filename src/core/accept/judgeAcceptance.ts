@@ -1,9 +1,17 @@
 import type { HopPlan } from '../budget/hopPlan';
+import type { HopPlanInput } from '../budget/planInput';
+import { buildStateOf } from '../build/buildState';
 import { ENDS, farEnd, type End } from '../ends';
 import type { Situation } from '../guide/situation';
 import { judgeDrift } from '../lock/drift';
 import { levelText, numberText } from '../units/text';
+import {
+	discriminationNeed,
+	settledReadings,
+	judgeDirections
+} from '../polarization/discrimination';
 import { recordsOf, type FieldRecord } from '../record/records';
+import { judgeErrorTest, openClosingQuestions, snagsOf } from './closing';
 
 export interface AcceptanceLine {
 	/** Stable name of the line; a deviation's cause is kept under it. */
@@ -14,6 +22,8 @@ export interface AcceptanceLine {
 	measured: string;
 	verdict: 'pass' | 'deviation' | 'missing';
 	reason: string;
+	/** A cause that the crew has already written, offered to who signs. */
+	givenCause?: string;
 }
 
 export interface AcceptanceJudgement {
@@ -25,21 +35,151 @@ export interface AcceptanceJudgement {
 
 /** Judges planned against measured in both directions. A pure function of plan and records. */
 export function judgeAcceptance(
+	input: HopPlanInput,
 	plan: HopPlan,
 	situation: Situation,
 	records: readonly FieldRecord[]
 ): AcceptanceJudgement {
-	const lines = ENDS.flatMap((end) => [
-		levelLine(plan, records, end),
-		lobeLine(situation, end),
-		driftLine(records, end),
-		operatingLine(records, end)
-	]);
+	const lines = [
+		...ENDS.flatMap((end) => [
+			buildLine(input, plan, records, end),
+			levelLine(plan, records, end),
+			lobeLine(situation, end),
+			driftLine(records, end),
+			operatingLine(records, end),
+			closingLine(records, end)
+		]),
+		...discriminationLines(input, plan, records),
+		testLine(records),
+		...snagLines(records)
+	];
 	return {
 		lines,
 		complete: lines.every((line) => line.verdict !== 'missing'),
 		deviations: lines.filter((line) => line.verdict === 'deviation').length
 	};
+}
+
+function buildLine(
+	input: HopPlanInput,
+	plan: HopPlan,
+	records: readonly FieldRecord[],
+	end: End
+): AcceptanceLine {
+	const state = buildStateOf(input, plan, records, end);
+	const all = state.steps.length;
+	const causes = [
+		...new Set(state.steps.filter((s) => s.state === 'skipped').map((s) => s.reason))
+	];
+	const base = {
+		code: `build-${end}`,
+		end,
+		label: `Building at ${end}`,
+		planned: `${all} steps`,
+		measured: `${state.done} done${state.skipped ? `, ${state.skipped} left out` : ''}`
+	};
+	const trouble = state.steps.filter((s) => s.state === 'trouble');
+	if (trouble.length) {
+		return {
+			...base,
+			verdict: 'deviation',
+			reason: trouble.map((s) => s.reason).join(' '),
+			...given(trouble.map((s) => s.note).filter((note) => note !== ''))
+		};
+	}
+	if (!state.complete) {
+		return {
+			...base,
+			verdict: 'deviation',
+			reason: `${all - state.done - state.skipped} steps of the building are not in this record.`
+		};
+	}
+	return state.skipped
+		? { ...base, verdict: 'deviation', reason: `Left out: ${causes.join('; ')}.`, ...given(causes) }
+		: { ...base, verdict: 'pass', reason: 'Every step done, every quantity as expected.' };
+}
+
+function given(causes: readonly string[]): { givenCause?: string } {
+	return causes.length ? { givenCause: causes.join('; ') } : {};
+}
+
+function closingLine(records: readonly FieldRecord[], end: End): AcceptanceLine {
+	const open = openClosingQuestions(records, end);
+	const base = {
+		code: `closing-${end}`,
+		end,
+		label: `Final look at ${end}`,
+		planned: 'nothing left open'
+	};
+	if (open === null) {
+		return {
+			...base,
+			measured: '',
+			verdict: 'missing',
+			reason: `The final look at ${end} is missing.`
+		};
+	}
+	return open.length
+		? { ...base, measured: `${open.length} open`, verdict: 'deviation', reason: open.join('; ') }
+		: { ...base, measured: 'done', verdict: 'pass', reason: 'Nothing left open.' };
+}
+
+/** Asked where both polarizations carry traffic; shown where somebody measured it anyway. */
+function discriminationLines(
+	input: HopPlanInput,
+	plan: HopPlan,
+	records: readonly FieldRecord[]
+): AcceptanceLine[] {
+	const need = discriminationNeed(input, plan.dish);
+	const readings = settledReadings(records);
+	if (!need.dual && readings.length === 0) return [];
+	return judgeDirections(need, readings, input.ends.A.polarization)
+		.filter(({ verdict }) => need.dual || verdict !== 'missing')
+		.map(({ end, sent, discriminationDb, verdict, reason }) => ({
+			code: `discrimination-${end}-${sent}`,
+			end,
+			label: `Discrimination at ${end}, ${sent} sent`,
+			planned: `at least ${numberText(need.neededDb, 1)} dB`,
+			measured: discriminationDb === null ? '' : `${numberText(discriminationDb, 1)} dB`,
+			verdict: verdict === 'reached' ? 'pass' : verdict === 'short' ? 'deviation' : 'missing',
+			reason
+		}));
+}
+
+function testLine(records: readonly FieldRecord[]): AcceptanceLine {
+	const { verdict, measured, reason } = judgeErrorTest(records);
+	return {
+		code: 'error-test',
+		end: recordsOf(records, 'error-test').at(-1)?.end ?? 'A',
+		label: 'Error, traffic or soak test of the hop',
+		planned: 'free of errors',
+		measured,
+		// A link without traffic yet is accepted with a cause, not held up.
+		verdict: verdict === 'missing' ? 'deviation' : verdict,
+		reason
+	};
+}
+
+function snagLines(records: readonly FieldRecord[]): AcceptanceLine[] {
+	return ENDS.flatMap((end): AcceptanceLine[] => {
+		const snags = snagsOf(records).filter((snag) => snag.end === end);
+		if (snags.length === 0) return [];
+		const open = snags.filter((snag) => snag.closed === null);
+		return [
+			{
+				code: `snags-${end}`,
+				end,
+				label: `Snags at ${end}`,
+				planned: 'none open',
+				measured: `${open.length} open of ${snags.length}`,
+				verdict: open.length ? 'deviation' : 'pass',
+				reason: open.length
+					? open.map(({ text, owner, due }) => `${text} (${owner}, by ${due})`).join('; ')
+					: 'All closed.',
+				...given(open.map(({ text, owner, due }) => `${text}: ${owner}, by ${due}`))
+			}
+		];
+	});
 }
 
 function levelLine(plan: HopPlan, records: readonly FieldRecord[], end: End): AcceptanceLine {
@@ -118,7 +258,7 @@ function lobeLine(situation: Situation, end: End): AcceptanceLine {
 
 function driftLine(records: readonly FieldRecord[], end: End): AcceptanceLine {
 	const steps = currentLockSteps(records, end);
-	const verdict = judgeDrift(steps);
+	const verdict = judgeDrift(steps, end);
 	const base = {
 		code: `lock-${end}`,
 		end,

@@ -1,3 +1,5 @@
+import type { CouplingInstallation } from './installation';
+
 /** What joins radios to a dish, as the catalogue has it. */
 export interface CouplingPart {
 	code: string;
@@ -6,6 +8,7 @@ export interface CouplingPart {
 	rangeGhz: readonly [number, number];
 	arms: readonly CouplingArm[];
 	weightKg: number;
+	installation?: CouplingInstallation;
 }
 
 export type CouplingKind = 'equal-coupler' | 'uneven-coupler' | 'orthomode' | 'dual-coupler';

@@ -1,5 +1,12 @@
 import type { LevelCurvePoint } from '../radio/levelCurve';
 import type { CouplingPart } from './coupling';
+import type {
+	CableInstallation,
+	DishInstallation,
+	FeederInstallation,
+	MountInstallation,
+	RadioInstallation
+} from './installation';
 
 /** One modulation of a radio: what it needs, gives and carries. */
 export interface Modulation {
@@ -40,6 +47,8 @@ export interface RadioPart {
 	consumptionW: number;
 	bootMinutes: number;
 	weightKg: number;
+	/** How it is installed; absent in plans older than these figures. */
+	installation?: RadioInstallation;
 }
 
 /** Electrical values of a dish in one band. */
@@ -62,6 +71,7 @@ export interface DishPart {
 	bands: readonly DishBand[];
 	polarizationSetting: string;
 	weightKg: number;
+	installation?: DishInstallation;
 }
 
 /** A fine adjuster: a threaded rod that turns the dish about a pivot at some distance. */
@@ -91,6 +101,7 @@ export interface MountPart {
 	fasteners: readonly Fastener[];
 	pipeDiameterMm: readonly [number, number];
 	weightKg: number;
+	installation?: MountInstallation;
 }
 
 export interface FeederPart {
@@ -104,6 +115,7 @@ export interface FeederPart {
 	endsLossDb: number;
 	/** Only of waveguide. */
 	waveguide?: WaveguideData;
+	installation?: FeederInstallation;
 }
 
 export interface WaveguideData {
@@ -124,6 +136,7 @@ export interface CablePart {
 	ohmPerKm: number;
 	outerMm: number;
 	kgPerKm: number;
+	installation?: CableInstallation;
 }
 
 export interface Catalogue {

@@ -64,3 +64,9 @@ export function holdsChannel(
 export function sideOf(transmitGhz: number, receiveGhz: number): Side {
 	return transmitGhz > receiveGhz ? 'high' : 'low';
 }
+
+/** A unit's name taken apart, such as `2H`; null when it is none. */
+export function parseSubBandUnit(unit: string): { index: number; side: Side } | null {
+	const match = /^(\d{1,2})([LH])$/.exec(unit);
+	return match ? { index: Number(match[1]), side: match[2] === 'L' ? 'low' : 'high' } : null;
+}

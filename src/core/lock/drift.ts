@@ -1,5 +1,9 @@
+import type { End } from '../ends';
+
 /** Level before and after one fastener went to torque. */
 export interface LockStep {
+	/** Place in the mount's own order, from 0. */
+	fastenerIndex: number;
 	fastener: string;
 	locks: 'azimuth' | 'tilt';
 	beforeDbm: number;
@@ -21,11 +25,25 @@ export const STEP_DRIFT_LIMIT_DB = 0.5;
 export const TOTAL_DRIFT_LIMIT_DB = 1;
 
 /**
- * Judges one end's tightening: level after must equal level before.
+ * Judges one end's tightening: level after must equal level before. Names end, axis and fastener, and
+ * the way back.
  *
  * A rise is not a gift: it says that the dish was not on the top before it was locked.
+ *
+ * @param steps in the order in which they were done
  */
-export function judgeDrift(steps: readonly LockStep[]): DriftVerdict {
+export function judgeDrift(steps: readonly LockStep[], end?: End): DriftVerdict {
+	const at = end ? `At ${end}: ` : '';
+	const verdict = driftOf(steps);
+	const advice = at
+		? `${at}${verdict.advice.charAt(0).toLowerCase()}${verdict.advice.slice(1)}`
+		: verdict.advice;
+	return verdict.kind === 'held' || verdict.kind === 'nothing-yet'
+		? verdict
+		: { ...verdict, advice };
+}
+
+function driftOf(steps: readonly LockStep[]): DriftVerdict {
 	const first = steps[0];
 	const last = steps[steps.length - 1];
 	if (!first || !last) {
@@ -51,7 +69,7 @@ export function judgeDrift(steps: readonly LockStep[]): DriftVerdict {
 			kind: 'step-drift',
 			totalDb,
 			culprit: worst,
-			advice: `${worst.fastener} cost ${(-change(worst)).toFixed(1)} dB: loosen it, bring the ${worst.locks} back to the level before, and tighten in smaller steps, nuts in turn.`
+			advice: `The ${worst.locks} moved by ${(-change(worst)).toFixed(1)} dB at the ${worst.fastener.toLowerCase()}. ${outOfOrder(steps, worst)}Way back: loosen it, bring the ${worst.locks} adjuster to ${worst.beforeDbm.toFixed(1)} dBm again, and tighten in smaller steps, nuts in turn.`
 		};
 	}
 	if (totalDb < -TOTAL_DRIFT_LIMIT_DB) {
@@ -63,6 +81,16 @@ export function judgeDrift(steps: readonly LockStep[]): DriftVerdict {
 		};
 	}
 	return { kind: 'held', totalDb, culprit: null, advice: 'The aim held while tightening.' };
+}
+
+/** The culprit went to torque before one that stands ahead of it in the mount's list. */
+function outOfOrder(steps: readonly LockStep[], worst: LockStep): string {
+	const after = steps.slice(steps.indexOf(worst) + 1);
+	const before = steps.slice(0, steps.indexOf(worst));
+	const skipped =
+		after.some((step) => step.fastenerIndex < worst.fastenerIndex) ||
+		before.length < worst.fastenerIndex;
+	return skipped ? 'It was tightened out of the order of the mount’s sheet. ' : '';
 }
 
 function change(step: LockStep): number {

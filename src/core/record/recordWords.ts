@@ -1,3 +1,4 @@
+import { STOP_CARD_WORDS, unsafeAnswers } from '../build/stopCards';
 import { CAUSE_WORDS } from '../diagnose/causes';
 import { findTest } from '../diagnose/diagnosis';
 import { levelText, numberText } from '../units/text';
@@ -52,5 +53,77 @@ export function recordInWords(record: FieldRecord): string {
 		}
 		case 'note':
 			return record.payload.text;
+		default:
+			return buildRecordInWords(record);
 	}
 }
+
+type AlignmentKind =
+	| 'reading'
+	| 'move'
+	| 'sweep'
+	| 'baton'
+	| 'baton-request'
+	| 'aimed'
+	| 'advice'
+	| 'mount-turn'
+	| 'calibration'
+	| 'crew-mode'
+	| 'remedy'
+	| 'alignment-state'
+	| 'lock-step'
+	| 'operating-state'
+	| 'loosen'
+	| 'test-result'
+	| 'note';
+
+/** Records of building, closing and what comes with them. */
+function buildRecordInWords(record: Exclude<FieldRecord, { kind: AlignmentKind }>): string {
+	switch (record.kind) {
+		case 'stop-card': {
+			const { card, answers } = record.payload;
+			const { title } = STOP_CARD_WORDS[card];
+			return `${title}: ${unsafeAnswers(card, answers).length ? 'stop' : 'all answered, go'}`;
+		}
+		case 'packing-list':
+			return `Packing list of ${record.payload.lines.length} lines taken in`;
+		case 'received': {
+			const { code, found, condition } = record.payload;
+			return `Counted ${code}: ${found}${condition === 'good' ? '' : `, ${condition}`}`;
+		}
+		case 'part-label':
+			return `Label of ${record.payload.part}: ${[record.payload.code, record.payload.subBandUnit, record.payload.serial].filter(Boolean).join(', ')}`;
+		case 'parties':
+			return `Present: ${record.payload.present.map(({ name }) => name).join(', ')}`;
+		case 'receipt-signature':
+			return `Receipt signed by ${record.payload.name}, ${record.payload.party}`;
+		case 'polarization-set':
+			return `Joint ${record.payload.joint} shows ${record.payload.shows}`;
+		case 'build-step':
+			return `Step ${record.payload.step} done${record.payload.value === null ? '' : `: ${record.payload.value}`}`;
+		case 'step-skipped':
+			return `${record.payload.step === '*' ? 'All remaining steps' : `Step ${record.payload.step}`} left out: ${record.payload.cause}`;
+		case 'step-reopened':
+			return `Step ${record.payload.step} to be done again: ${record.payload.reason}`;
+		case 'photo':
+			return `Photo${record.payload.caption ? `: ${record.payload.caption}` : ''}`;
+		case 'feed-turn':
+			return `Feed turned to ${numberText(record.payload.toDeg, 1, true)}°`;
+		case 'discrimination': {
+			const { sent, coDbm, crossDbm } = record.payload;
+			return `Discrimination, ${sent} sent: ${numberText(coDbm - crossDbm, 1)} dB`;
+		}
+		case 'torque-tool':
+			return `Torque tool ${record.payload.serial}, calibrated until ${record.payload.calibratedUntil}`;
+		case 'error-test':
+			return `${TEST_WORDS[record.payload.test]}, ${numberText(record.payload.durationS / 60, 0)} min: ${record.payload.erroredSeconds} errored seconds`;
+		case 'closing-check':
+			return 'Final look';
+		case 'snag':
+			return `Snag: ${record.payload.text} (${record.payload.owner})`;
+		case 'snag-closed':
+			return `Snag closed: ${record.payload.note}`;
+	}
+}
+
+const TEST_WORDS = { errors: 'Error test', traffic: 'Traffic test', soak: 'Soak' } as const;

@@ -1,5 +1,7 @@
+import type { PackingLine, StopAnswer, StopCard } from '../build/fieldTypes';
 import type { Cause } from '../diagnose/causes';
 import type { Axis, End } from '../ends';
+import type { LinearPolarization } from '../propagation/rain';
 import type { SweepSample } from '../sweep/analyseSweep';
 
 export type MeterSource = 'hand' | 'simulated' | 'import' | 'serial' | 'replay';
@@ -71,6 +73,75 @@ export interface RecordPayloads {
 	/** What came out of a test that the diagnosis asked for. */
 	'test-result': { test: string; value: 'yes' | 'no' };
 	note: { text: string };
+	/** A stop card, answered before what can hurt. */
+	'stop-card': { card: StopCard; answers: Record<string, StopAnswer>; note: string };
+	/** What should have come, in place of the plan's own parts list. */
+	'packing-list': { source: 'csv' | 'parts'; lines: PackingLine[] };
+	/** One line of the packing list, counted. */
+	received: {
+		code: string;
+		name: string;
+		found: number;
+		condition: 'good' | 'damaged' | 'wrong';
+		note: string;
+		photoIds: string[];
+	};
+	'part-label': {
+		/** `radio-1`, `dish` …, as the plan names its parts. */
+		part: string;
+		code: string;
+		bandFromGhz: number;
+		bandToGhz: number;
+		subBandUnit: string;
+		flange: string;
+		serial: string;
+	};
+	parties: {
+		present: { name: string; party: string }[];
+		absent: { party: string; authorisedBy: string }[];
+	};
+	/** Who signs for the goods as counted. */
+	'receipt-signature': {
+		name: string;
+		party: string;
+		method: 'typed' | 'drawn';
+		drawing?: string;
+	};
+	/** What one joint of the polarization chain was found set to. */
+	'polarization-set': { joint: string; shows: LinearPolarization };
+	/** A step of the building done, with what was measured or counted. */
+	'build-step': { step: string; value: number | null; note: string; photoIds: string[] };
+	/** A step left out; `*` means every step not done yet. */
+	'step-skipped': { step: string; cause: string };
+	/** A step done is to be done again. */
+	'step-reopened': { step: string; reason: string };
+	/** The picture itself is kept apart, under its id. */
+	photo: { photoId: string; about: string; caption: string };
+	/** The feed turned about the line of sight, clockwise seen from behind the dish. */
+	'feed-turn': { toDeg: number; source: MeterSource };
+	/** Both polarizations read at this end while the far end sends one. */
+	discrimination: {
+		sent: LinearPolarization;
+		/** End whose feed stood at `feedDeg`. */
+		turned: End;
+		feedDeg: number;
+		coDbm: number;
+		crossDbm: number;
+		source: MeterSource;
+	};
+	'torque-tool': { serial: string; calibratedUntil: string };
+	/** A run of error counting, traffic or soaking, typed or taken from a file. */
+	'error-test': {
+		test: 'errors' | 'traffic' | 'soak';
+		durationS: number;
+		erroredSeconds: number;
+		/** Share of bits in error; null where the instrument gives none. */
+		bitErrorRatio: number | null;
+		note: string;
+	};
+	'closing-check': { answers: Record<string, 'yes' | 'no' | 'not-here'>; note: string };
+	snag: { snagId: string; text: string; owner: string; due: string; photoIds: string[] };
+	'snag-closed': { snagId: string; note: string };
 }
 
 /** An end that has recorded nothing for so long, s, may have its baton taken over. */
@@ -95,7 +166,25 @@ export const RECORD_KINDS: readonly RecordKind[] = [
 	'operating-state',
 	'loosen',
 	'test-result',
-	'note'
+	'note',
+	'stop-card',
+	'packing-list',
+	'received',
+	'part-label',
+	'parties',
+	'receipt-signature',
+	'polarization-set',
+	'build-step',
+	'step-skipped',
+	'step-reopened',
+	'photo',
+	'feed-turn',
+	'discrimination',
+	'torque-tool',
+	'error-test',
+	'closing-check',
+	'snag',
+	'snag-closed'
 ];
 
 interface RecordBase<K extends RecordKind> {

@@ -19,6 +19,8 @@ export function replayMoves(
 			position = sim.tighten(position, record.end, locks, fastenerIndex);
 		} else if (record.kind === 'mount-turn' && record.payload.source === 'simulated') {
 			position = sim.turnMount(position, record.end, record.payload.byDeg);
+		} else if (record.kind === 'feed-turn' && record.payload.source === 'simulated') {
+			position = sim.turnFeed(position, record.end, record.payload.toDeg);
 		} else if (record.kind === 'loosen') {
 			position = sim.loosen(position, record.end);
 		} else if (record.kind === 'remedy') {

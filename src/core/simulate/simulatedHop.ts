@@ -13,6 +13,8 @@ import {
 } from './faults';
 import { CENTRED, turnNut, type AdjusterState } from './mechanics';
 import { between, makeRandomStream, normalDeviate } from './random';
+import type { LinearPolarization } from '../propagation/rain';
+import { makeSimulatedFeeds } from './simulatedFeeds';
 import { makeSimulatedDish, type SimulatedDish } from './simulatedDish';
 
 /** What the simulation needs to know of one end; all of it stands in the plan. */
@@ -42,6 +44,8 @@ export interface SimulatedHopInput {
 export interface EndPosition extends Record<Axis, AdjusterState> {
 	/** How far the whole mount was turned on its pipe, degrees; right is positive. */
 	mountDeg: number;
+	/** Turn of the feed from its first mark, degrees; clockwise seen from behind. */
+	feedDeg: number;
 }
 
 export interface HopPosition extends PerEnd<EndPosition> {
@@ -62,6 +66,17 @@ export interface SimulatedHop {
 	turnMount(position: HopPosition, end: End, byDeg: number): HopPosition;
 	/** Fasteners are loosened again: the dish sags a little. */
 	loosen(position: HopPosition, end: End): HopPosition;
+	/** The feed is turned about the line of sight. */
+	turnFeed(position: HopPosition, end: End, toDeg: number): HopPosition;
+	/** What stands between the two feeds and the least cross-polar signal, degrees: the answer. */
+	feedErrorDeg(position: HopPosition): number;
+	/** Volts on the ports of the two polarizations at an end while the far end sends one of them. */
+	polarizationVolts(
+		position: HopPosition,
+		end: End,
+		sent: LinearPolarization,
+		time: { elapsedS: number; sequence: number }
+	): { co: number; cross: number };
 	/** A fault is set right, if it is one. */
 	remedy(position: HopPosition, cause: Cause): HopPosition;
 	/** The faults still at work. */
@@ -105,6 +120,7 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 		A: drawBoresight(input.ends.A),
 		B: drawBoresight(input.ends.B)
 	};
+	const feeds = makeSimulatedFeeds(input.seed);
 	const fadePhase = between(random, 0, 2 * Math.PI);
 	const swayPhase = { A: between(random, 0, 6), B: between(random, 0, 6) };
 
@@ -181,8 +197,8 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 
 	return {
 		start: {
-			A: { azimuth: CENTRED, tilt: CENTRED, mountDeg: 0 },
-			B: { azimuth: CENTRED, tilt: CENTRED, mountDeg: 0 },
+			A: { azimuth: CENTRED, tilt: CENTRED, mountDeg: 0, feedDeg: 0 },
+			B: { azimuth: CENTRED, tilt: CENTRED, mountDeg: 0, feedDeg: 0 },
 			remedied: []
 		},
 		boresightDeg,
@@ -203,6 +219,32 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 		},
 		loosen: (position, end) =>
 			shift(position, end, 'tilt', -SAG_BEAMWIDTHS * input.ends[end].beamwidthDeg),
+		turnFeed: (position, end, toDeg) => move(position, end, { feedDeg: toDeg }),
+		feedErrorDeg: (position) => feeds.errorDeg + position.A.feedDeg + position.B.feedDeg,
+		polarizationVolts(position, end, sent, { elapsedS, sequence }) {
+			const noise = makeRandomStream(input.seed ^ Math.imul(sequence + 7, 2_246_822_519));
+			const parts = input.ends[end];
+			const coDbm = levelDbm(position, end, elapsedS);
+			const offset = (at: End): { beamwidths: number; angle: number; leakDb: number } => {
+				const off = offAxisDeg(position, at);
+				return {
+					beamwidths: Math.hypot(off.azimuth, off.tilt) / input.ends[at].beamwidthDeg,
+					angle: Math.atan2(off.tilt, off.azimuth),
+					leakDb: input.ends[at].crossPolarDiscriminationDb
+				};
+			};
+			const ratioDb = feeds.crossOverCoDb(
+				feeds.errorDeg + position.A.feedDeg + position.B.feedDeg,
+				sent,
+				[offset('A'), offset('B')]
+			);
+			const crossDbm = sumOfLevelsDb([coDbm + ratioDb, parts.floorDbm]);
+			const shown = (dbm: number): number => {
+				const volts = curves[end].voltsAt(dbm + METER_NOISE_DB * normalDeviate(noise));
+				return Math.round(volts / parts.meterResolutionV) * parts.meterResolutionV;
+			};
+			return { co: shown(coDbm), cross: shown(crossDbm) };
+		},
 		remedy: (position, cause) => ({ ...position, remedied: [...position.remedied, cause] }),
 		faultsOf,
 		offAxisBeamwidths(position, end) {

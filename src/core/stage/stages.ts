@@ -1,12 +1,19 @@
+import type { HopPlan } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
+import { buildStateOf } from '../build/buildState';
 import { farEnd, type End, type PerEnd } from '../ends';
 import { currentLockSteps } from '../accept/judgeAcceptance';
 import type { Situation } from '../guide/situation';
 import { judgeDrift } from '../lock/drift';
+import {
+	discriminationNeed,
+	judgeDirections,
+	settledReadings
+} from '../polarization/discrimination';
 import type { FieldRecord } from '../record/records';
 
 /** The bays of a mast, from the foot to the top. */
-export const STAGES = ['prepare', 'power', 'align', 'fix', 'accept'] as const;
+export const STAGES = ['prepare', 'build', 'power', 'align', 'polarize', 'fix', 'accept'] as const;
 export type Stage = (typeof STAGES)[number];
 
 export type StageState = 'done' | 'open' | 'waiting' | 'later' | 'trouble';
@@ -21,7 +28,13 @@ export interface BayState {
 export interface StageInput {
 	/** Undefined until a revision is issued. */
 	issued:
-		{ input: HopPlanInput; situation: Situation; records: readonly FieldRecord[] } | undefined;
+		| {
+				input: HopPlanInput;
+				plan: HopPlan;
+				situation: Situation;
+				records: readonly FieldRecord[];
+		  }
+		| undefined;
 	signed: boolean;
 }
 
@@ -38,7 +51,7 @@ function baysOf({ issued, signed }: StageInput, end: End): BayState[] {
 				: { stage, state: 'later', note: 'After a revision is issued.' }
 		);
 	}
-	const { situation, records, input } = issued;
+	const { situation, records, input, plan } = issued;
 	const far = farEnd(end);
 	const own = situation.ends[end];
 	const other = situation.ends[far];
@@ -48,10 +61,12 @@ function baysOf({ issued, signed }: StageInput, end: End): BayState[] {
 	const farAligned = other.aim !== null;
 	return [
 		{ stage: 'prepare', state: 'done', note: 'The site sheet is issued.' },
+		buildBay(input, plan, records, end),
 		own.alignmentStateConfirmed
 			? { stage: 'power', state: 'done', note: 'In the alignment state.' }
 			: { stage: 'power', state: 'open', note: 'Bring this end into the alignment state.' },
 		alignBay(own.alignmentStateConfirmed, other.alignmentStateConfirmed, aligned, situation, end),
+		polarizeBay(aligned && farAligned, input, plan, records, end),
 		fixBay(aligned && farAligned, fixed, records, end),
 		signed
 			? { stage: 'accept', state: 'done', note: 'Accepted and signed.' }
@@ -61,6 +76,60 @@ function baysOf({ issued, signed }: StageInput, end: End): BayState[] {
 					? { stage: 'accept', state: 'waiting', note: `Waits for ${far} to be fixed.` }
 					: { stage: 'accept', state: 'later', note: 'After both ends are fixed.' }
 	];
+}
+
+function buildBay(
+	input: HopPlanInput,
+	plan: HopPlan,
+	records: readonly FieldRecord[],
+	end: End
+): BayState {
+	const stage = 'build';
+	const state = buildStateOf(input, plan, records, end);
+	if (state.trouble) {
+		return {
+			stage,
+			state: 'trouble',
+			note: state.steps.find((step) => step.state === 'trouble')!.reason
+		};
+	}
+	if (state.complete) {
+		return {
+			stage,
+			state: 'done',
+			note: state.skipped ? `${state.skipped} steps left out with a cause.` : 'Every step done.'
+		};
+	}
+	return {
+		stage,
+		state: 'open',
+		note: `${state.done + state.skipped} of ${state.steps.length} steps; next: ${state.next?.step.title ?? ''}`
+	};
+}
+
+function polarizeBay(
+	bothAligned: boolean,
+	input: HopPlanInput,
+	plan: HopPlan,
+	records: readonly FieldRecord[],
+	end: End
+): BayState {
+	const stage = 'polarize';
+	if (!bothAligned) return { stage, state: 'later', note: 'After both ends are aligned.' };
+	const need = discriminationNeed(input, plan.dish);
+	const own = judgeDirections(need, settledReadings(records), input.ends.A.polarization).filter(
+		(direction) => direction.end === end
+	);
+	if (own.every((direction) => direction.verdict === 'reached')) {
+		return { stage, state: 'done', note: 'Discrimination reached.' };
+	}
+	if (!need.dual) {
+		return { stage, state: 'done', note: 'One polarization only: not asked for here.' };
+	}
+	const short = own.find((direction) => direction.verdict === 'short');
+	return short
+		? { stage, state: 'trouble', note: short.reason }
+		: { stage, state: 'open', note: 'Read both polarizations.' };
 }
 
 function alignBay(
@@ -90,7 +159,7 @@ function fixBay(
 	end: End
 ): BayState {
 	const stage = 'fix';
-	const verdict = judgeDrift(currentLockSteps(records, end));
+	const verdict = judgeDrift(currentLockSteps(records, end), end);
 	if (verdict.kind !== 'held' && verdict.kind !== 'nothing-yet') {
 		return { stage, state: 'trouble', note: verdict.advice };
 	}

@@ -16,11 +16,12 @@ import { hopSchema } from '../schemas/inputs';
 import { validate } from '../schemas/joi';
 import { createAccountUnchecked } from '../services/accounts';
 import { importFrom } from '../services/exchange';
-import { appendRecords } from '../services/feed';
+import { appendRecords, requireRevision } from '../services/feed';
 import { createHop, setMembers, updateHop, type HopInput } from '../services/hops';
 import { issueRevision, reviewDraft } from '../services/plans';
 import { listSites, type Site } from '../services/sites';
 import { addRaster, takeProfile } from '../services/terrain';
+import { builtRecords, closedRecords } from './build';
 import { playToLocked } from './play';
 
 /** The one password of every demo account; offered on the sign-in page in demo mode only. */
@@ -112,7 +113,13 @@ async function loadHop(
 		version: hop.version,
 		note: 'First issue.'
 	});
-	if (demoHop.stage === 'prepare' || demoHop.stage === 'power') return;
+	if (demoHop.stage === 'prepare') return;
+	const { input: issued, plan } = await requireRevision(hop.id);
+	for (const end of ENDS) {
+		const actor = actors.get(end === 'A' ? 'crew-a' : 'crew-b')!;
+		await appendRecords(actor, hop.id, builtRecords(issued, plan, end));
+	}
+	if (demoHop.stage === 'power') return;
 	for (const end of ENDS) {
 		await appendRecords(actors.get(end === 'A' ? 'crew-a' : 'crew-b')!, hop.id, [
 			{
@@ -131,6 +138,10 @@ async function loadHop(
 	}
 	if (demoHop.stage === 'accept') {
 		await playToLocked(hop.id, { A: actors.get('crew-a')!, B: actors.get('crew-b')! });
+		for (const end of ENDS) {
+			const actor = actors.get(end === 'A' ? 'crew-a' : 'crew-b')!;
+			await appendRecords(actor, hop.id, closedRecords(end));
+		}
 	}
 }
 

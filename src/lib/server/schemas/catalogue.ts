@@ -1,5 +1,6 @@
 import type Joi from 'joi';
 import { findLevelCurveProblem, type LevelCurvePoint } from '$core/radio/levelCurve';
+import { WEATHERPROOFING_KINDS } from '$core/catalogue/installation';
 import { joi } from './joi';
 
 const code = joi
@@ -32,6 +33,92 @@ export const levelCurve = (): Joi.ArraySchema =>
 				? helpers.message({ custom: `{#label} is no level curve: ${problem.replaceAll('-', ' ')}` })
 				: value;
 		});
+
+const words = (): Joi.StringSchema => joi.string().max(200).required();
+const films = (): Joi.ArraySchema => joi.array().items(joi.string().max(80)).required();
+const bolts = (): Joi.ObjectSchema =>
+	joi
+		.object({ count: joi.number().integer().min(1).max(60).required(), torqueNm: number(0.5, 500) })
+		.required();
+const plane = (): Joi.StringSchema => joi.string().valid('vertical', 'horizontal').required();
+const polarization = joi.object({
+	how: joi.string().valid('turn', 'blade', 'insert', 'side', 'orientation').required(),
+	mark: words(),
+	shows: joi.object({ vertical: words(), horizontal: words() }).required(),
+	delivered: plane()
+});
+
+const dishInstallation = joi.object({
+	polarization: polarization.required(),
+	films: films(),
+	oRings: joi.number().integer().min(0).max(20).required(),
+	flange: words(),
+	drain: words(),
+	bolts: bolts(),
+	grease: words()
+});
+const radioInstallation = joi.object({
+	polarization: polarization.allow(null).required(),
+	films: films(),
+	flange: words(),
+	power: joi
+		.object({
+			kind: joi.string().valid('dc', 'poe-standard', 'poe-passive').required(),
+			maxV: number(5, 100),
+			unconnected: words(),
+			port: words()
+		})
+		.required(),
+	lamps: words()
+});
+const couplingInstallation = joi.object({
+	polarization: polarization.allow(null).required(),
+	films: films(),
+	oRings: joi.number().integer().min(0).max(20).required(),
+	flange: words(),
+	bolts: bolts()
+});
+const mountInstallation = joi.object({
+	centredRodMm: joi.object({ azimuth: number(1, 2000), tilt: number(1, 2000) }).required(),
+	rodToleranceMm: number(0.1, 50),
+	pipeLeanDeg: number(0.05, 5),
+	pipeClampNm: number(1, 1000),
+	strut: joi.boolean().required()
+});
+const feederInstallation = joi.object({
+	films: films(),
+	hangerEveryM: number(0.1, 10),
+	firstHangerM: number(0.05, 5),
+	gripEveryM: number(5, 200),
+	hangersBeforeRelease: joi.number().integer().min(1).max(20).required(),
+	flangeBolts: bolts(),
+	dry: joi.string().valid('pressurised', 'sealed').required()
+});
+const cableInstallation = joi.object({
+	minBendRadiusMm: number(5, 2000),
+	clampEveryM: number(0.1, 10),
+	firstClampM: number(0.05, 5),
+	connector: joi
+		.object({
+			name: words(),
+			strips: joi
+				.array()
+				.items(joi.object({ layer: words(), mm: number(0.5, 300) }))
+				.min(1)
+				.required(),
+			torqueNm: number(0.2, 60),
+			wrapMm: joi.object({ diameter: number(3, 200), length: number(10, 500) }).required()
+		})
+		.required(),
+	glands: joi
+		.array()
+		.items(joi.object({ name: words(), fromMm: number(1, 80), toMm: number(1, 80) }))
+		.required(),
+	weatherproofing: joi
+		.string()
+		.valid(...WEATHERPROOFING_KINDS)
+		.required()
+});
 
 const modulation = joi.object({
 	name: joi.string().max(40).required(),
@@ -79,7 +166,8 @@ export const radioSchema = joi.object({
 	supplyMinV: number(5, 72),
 	consumptionW: number(1, 500),
 	bootMinutes: number(0, 60),
-	weightKg: number(0.1, 100)
+	weightKg: number(0.1, 100),
+	installation: radioInstallation
 });
 
 export const dishSchema = joi.object({
@@ -102,7 +190,8 @@ export const dishSchema = joi.object({
 		.min(1)
 		.required(),
 	polarizationSetting: joi.string().required(),
-	weightKg: number(0.1, 500)
+	weightKg: number(0.1, 500),
+	installation: dishInstallation
 });
 
 const adjuster = joi.object({
@@ -130,7 +219,8 @@ export const mountSchema = joi.object({
 		.min(1)
 		.required(),
 	pipeDiameterMm: range(20, 400),
-	weightKg: number(0.1, 300)
+	weightKg: number(0.1, 300),
+	installation: mountInstallation
 });
 
 export const feederSchema = joi.object({
@@ -152,7 +242,8 @@ export const feederSchema = joi.object({
 			minBendHPlaneMm: number(1, 5000),
 			maxTwistDegPerM: number(0, 360)
 		})
-		.when('kind', { is: 'waveguide', then: joi.required(), otherwise: joi.forbidden() })
+		.when('kind', { is: 'waveguide', then: joi.required(), otherwise: joi.forbidden() }),
+	installation: feederInstallation
 });
 
 export const couplingSchema = joi.object({
@@ -175,7 +266,8 @@ export const couplingSchema = joi.object({
 		.min(2)
 		.max(4)
 		.required(),
-	weightKg: number(0.1, 100)
+	weightKg: number(0.1, 100),
+	installation: couplingInstallation
 });
 
 export const cableSchema = joi.object({
@@ -184,5 +276,6 @@ export const cableSchema = joi.object({
 	conductorMm2: number(0.2, 50),
 	ohmPerKm: number(0.1, 200),
 	outerMm: number(2, 60),
-	kgPerKm: number(5, 5000)
+	kgPerKm: number(5, 5000),
+	installation: cableInstallation
 });

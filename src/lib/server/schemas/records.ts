@@ -2,6 +2,7 @@ import type Joi from 'joi';
 import { CAUSES } from '$core/diagnose/causes';
 import { TEST_KEYS } from '$core/diagnose/diagnosis';
 import { RECORD_KINDS, type RecordKind } from '$core/record/records';
+import { buildPayloads } from './buildRecords';
 import { axis, end, joi, uuid } from './joi';
 
 const volts = (): Joi.NumberSchema => joi.number().min(-100).max(100).label('Volts');
@@ -120,7 +121,8 @@ const payloads: Record<RecordKind, Joi.ObjectSchema> = {
 			.label('Test'),
 		value: joi.string().valid('yes', 'no').required().label('Result')
 	}),
-	note: joi.object({ text: joi.string().trim().min(1).max(2000).required().label('Note') })
+	note: joi.object({ text: joi.string().trim().min(1).max(2000).required().label('Note') }),
+	...buildPayloads
 };
 
 const recordSchema = joi
@@ -141,19 +143,31 @@ const recordSchema = joi
 				}) as Joi.AlternativesSchema,
 			joi.object()
 		),
-		recordedAt: joi.string().isoDate().required().label('Time')
+		recordedAt: joi.string().isoDate().required().label('Time'),
+		revisionNumber: joi.number().integer().min(1).max(100_000).label('Plan revision')
 	})
 	.label('Record');
 
 export const recordBatchSchema = joi.object({
-	records: joi.array().items(recordSchema).min(1).max(200).required().label('Records')
+	records: joi.array().items(recordSchema).min(1).max(200).required().label('Records'),
+	keepOlder: joi.boolean().strict().default(false).label('Keep against the older plan')
 });
 
 export const simulatorSchema = joi.object({
 	end: end().required().label('End'),
 	action: joi
 		.string()
-		.valid('read', 'watch', 'turn', 'sweep-part', 'turn-mount', 'tighten', 'test')
+		.valid(
+			'read',
+			'watch',
+			'turn',
+			'sweep-part',
+			'turn-mount',
+			'tighten',
+			'test',
+			'turn-feed',
+			'both-polarizations'
+		)
 		.required()
 		.label('Action'),
 	id: uuid().required().label('Id'),
@@ -177,6 +191,20 @@ export const simulatorSchema = joi.object({
 		.when('action', { is: 'turn-mount', then: joi.required() })
 		.label('Turned by'),
 	compassDeg: joi.number().min(0).max(360).label('Compass heading'),
+	feedDeg: joi
+		.number()
+		.min(-90)
+		.max(90)
+		.when('action', { is: 'turn-feed', then: joi.required() })
+		.label('Turn of the feed'),
+	sent: joi
+		.string()
+		.valid('vertical', 'horizontal')
+		.when('action', { is: 'both-polarizations', then: joi.required() })
+		.label('Polarization sent'),
+	turned: end()
+		.when('action', { is: 'both-polarizations', then: joi.required() })
+		.label('End whose feed is turned'),
 	test: joi
 		.string()
 		.valid(...TEST_KEYS)

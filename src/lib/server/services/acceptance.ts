@@ -51,7 +51,7 @@ async function judge(
 ): Promise<AcceptanceJudgement> {
 	const findings = await findingsOf(revision, records);
 	const situation = situationOf(revision.input, revision.plan, records, findings);
-	return judgeAcceptance(revision.plan, situation, records);
+	return judgeAcceptance(revision.input, revision.plan, situation, records);
 }
 
 /** Signs: freezes the judgement of the present records. A repeat with the same id does nothing. */

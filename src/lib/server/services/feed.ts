@@ -9,7 +9,7 @@ import {
 import type { Actor } from '../auth/actor';
 import { db, inTransaction } from '../db/connection';
 import type { HopRow } from '../db/models';
-import { conflict } from '../errors';
+import { conflict, invalid } from '../errors';
 import { getHopRow, requireMayRecord } from './hops';
 import { findLatestRevision, type Revision } from './plans';
 
@@ -20,6 +20,8 @@ export interface NewRecord {
 	kind: RecordKind;
 	payload: RecordPayloads[RecordKind];
 	recordedAt: string;
+	/** Plan revision it was measured against, where the device says so. */
+	revisionNumber?: number;
 }
 
 export interface AppendResult {
@@ -50,14 +52,33 @@ interface FeedState {
 export async function appendRecords(
 	actor: Actor,
 	hopId: string,
-	records: readonly NewRecord[]
+	records: readonly NewRecord[],
+	{ keepOlder = false }: { keepOlder?: boolean } = {}
 ): Promise<AppendResult[]> {
 	const hop = await getHopRow(actor, hopId);
 	requireMayRecord(actor, hop);
 	const revision = await requireRevision(hopId);
+	const older = await olderRevisions(hopId, revision, records);
 	return inTransaction((transaction) =>
-		appendInTransaction(transaction, actor, hop, revision, () => records)
+		appendInTransaction(transaction, actor, hop, revision, () => records, { older, keepOlder })
 	);
+}
+
+/** Ids of the earlier revisions that records say they were measured against, by number. */
+async function olderRevisions(
+	hopId: string,
+	latest: Revision,
+	records: readonly NewRecord[]
+): Promise<ReadonlyMap<number, string>> {
+	const numbers = records.flatMap(({ revisionNumber }) =>
+		revisionNumber !== undefined && revisionNumber !== latest.number ? [revisionNumber] : []
+	);
+	if (numbers.length === 0) return new Map();
+	const rows = await db().query<{ id: string; number: number }>(
+		'SELECT id, number FROM plan_revisions WHERE hop_id = ? AND number IN (?)',
+		{ replacements: [hopId, [...new Set(numbers)]], type: QueryTypes.SELECT }
+	);
+	return new Map(rows.map((row) => [row.number, row.id]));
 }
 
 /** The newest revision, or the refusal that nothing can be recorded without one. */
@@ -81,7 +102,11 @@ export async function appendInTransaction(
 	actor: Actor,
 	hop: HopRow,
 	revision: Revision,
-	make: (lastSeq: number) => readonly NewRecord[] | Promise<readonly NewRecord[]>
+	make: (lastSeq: number) => readonly NewRecord[] | Promise<readonly NewRecord[]>,
+	revised: { older: ReadonlyMap<number, string>; keepOlder: boolean } = {
+		older: new Map(),
+		keepOlder: false
+	}
 ): Promise<AppendResult[]> {
 	const state = await lockFeed(hop.id, transaction);
 	const records = await make(state.lastSeq);
@@ -108,6 +133,7 @@ export async function appendInTransaction(
 			results.push({ id: record.id, seq: earlier.seq, repeated: true });
 			continue;
 		}
+		const revisionId = revisionOf(record, revision, revised, results.length);
 		applyRules(state, record, results.length);
 		state.lastSeq += 1;
 		known.set(record.id, {
@@ -122,7 +148,7 @@ export async function appendInTransaction(
 			record.id,
 			hop.id,
 			state.lastSeq,
-			revision.id,
+			revisionId,
 			record.end,
 			record.kind,
 			payload,
@@ -147,6 +173,29 @@ export async function appendInTransaction(
 		);
 	}
 	return results;
+}
+
+/**
+ * The revision that a record is kept against: the latest, or the older one it was measured against
+ * once somebody has said that it shall stand so.
+ */
+function revisionOf(
+	{ revisionNumber }: NewRecord,
+	latest: Revision,
+	{ older, keepOlder }: { older: ReadonlyMap<number, string>; keepOlder: boolean },
+	index: number
+): string {
+	if (revisionNumber === undefined || revisionNumber === latest.number) return latest.id;
+	const id = older.get(revisionNumber);
+	const field = `records.${index}.revisionNumber`;
+	if (!id) {
+		throw invalid([{ field, message: `This hop has no plan revision ${revisionNumber}.` }]);
+	}
+	if (!keepOlder) {
+		const message = `Plan revision ${latest.number} was issued meanwhile; this was measured against revision ${revisionNumber}.`;
+		throw conflict('plan-revised', message, [{ field, message }]);
+	}
+	return id;
 }
 
 async function lockFeed(hopId: string, transaction: Transaction): Promise<FeedState> {
@@ -224,7 +273,8 @@ const NEEDS_BATON = new Set<RecordKind>([
 	'mount-turn',
 	'aimed',
 	'lock-step',
-	'loosen'
+	'loosen',
+	'feed-turn'
 ]);
 
 /** The rules that hold across ends; changes `state` as the record will. */

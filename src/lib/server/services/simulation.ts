@@ -5,6 +5,7 @@ import { worthKeeping } from '$core/meter/levelFollower';
 import { makeLevelCurve, readingLevelDbm } from '$core/radio/levelCurve';
 import type { HopPlanInput } from '$core/budget/planInput';
 import type { Axis, End } from '$core/ends';
+import type { LinearPolarization } from '$core/propagation/rain';
 import type { MeterSource, RecordPayloads } from '$core/record/records';
 import { simulatedHopOf } from '$core/simulate/fromPlan';
 import { replayMoves } from '$core/simulate/replay';
@@ -27,7 +28,16 @@ import { simulationOf, type Revision, type Simulation } from './plans';
 export interface SimulatorRequest {
 	end: End;
 	/** `watch` keeps a reading only when it has changed or grown old. */
-	action: 'read' | 'watch' | 'turn' | 'sweep-part' | 'turn-mount' | 'tighten' | 'test';
+	action:
+		| 'read'
+		| 'watch'
+		| 'turn'
+		| 'sweep-part'
+		| 'turn-mount'
+		| 'tighten'
+		| 'test'
+		| 'turn-feed'
+		| 'both-polarizations';
 	/** Id of the move or of the lock step; for a plain reading the same as `readingId`. */
 	id: string;
 	readingId: string;
@@ -37,6 +47,11 @@ export interface SimulatorRequest {
 	/** Of `turn-mount`: by how much, degrees, and what the compass then shows. */
 	byDeg?: number;
 	compassDeg?: number;
+	/** Of `turn-feed`: where it is turned to. */
+	feedDeg?: number;
+	/** Of `both-polarizations`: what the far end sends, and whose feed is being turned. */
+	sent?: LinearPolarization;
+	turned?: End;
 	/** Of `test`: what somebody goes to look at. */
 	test?: TestKey;
 	fastenerIndex?: number;
@@ -231,6 +246,35 @@ function perform(
 		return {
 			answer: { samples: [], volts, levelDbm: levelOf(volts) },
 			records: [{ id: request.id, end, kind: 'mount-turn', payload, recordedAt }, reading(volts)]
+		};
+	}
+	if (request.action === 'turn-feed') {
+		const volts = read(sim.turnFeed(standing.position, end, request.feedDeg!), 0);
+		const payload = { toDeg: request.feedDeg!, source: SOURCE };
+		return {
+			answer: { samples: [], volts, levelDbm: levelOf(volts) },
+			records: [{ id: request.readingId, end, kind: 'feed-turn', payload, recordedAt }]
+		};
+	}
+	if (request.action === 'both-polarizations') {
+		const { co, cross } = sim.polarizationVolts(standing.position, end, request.sent!, {
+			elapsedS: startS,
+			sequence: lastSeq
+		});
+		const levelIn = (volts: number): number =>
+			Number((levelOf(volts) ?? curve.lowestLevelDbm).toFixed(2));
+		const turned = request.turned!;
+		const payload: RecordPayloads['discrimination'] = {
+			sent: request.sent!,
+			turned,
+			feedDeg: standing.position[turned].feedDeg,
+			coDbm: levelIn(co),
+			crossDbm: levelIn(cross),
+			source: SOURCE
+		};
+		return {
+			answer: { samples: [], volts: co, levelDbm: levelOf(co) },
+			records: [{ id: request.readingId, end, kind: 'discrimination', payload, recordedAt }]
 		};
 	}
 	if (request.action === 'tighten') {

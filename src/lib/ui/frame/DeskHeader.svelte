@@ -57,7 +57,11 @@
 					<span class="block font-semibold">{actor.displayName}</span>
 					<span class="text-quiet block">{actor.role}</span>
 				</span>
-				<form method="POST" action={resolve('/sign-out')}>
+				<form
+					method="POST"
+					action={resolve('/sign-out')}
+					onsubmit={() => navigator.serviceWorker?.controller?.postMessage({ kind: 'forget' })}
+				>
 					<button class="min-h-12 px-2 text-sm underline">Sign out</button>
 				</form>
 			{/if}

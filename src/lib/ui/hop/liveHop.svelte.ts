@@ -13,9 +13,21 @@ import {
 	type RecordKind,
 	type RecordPayloads
 } from '$core/record/records';
+import type { LinearPolarization } from '$core/propagation/rain';
 import type { SweepAnalysis, SweepSample } from '$core/sweep/analyseSweep';
-import { ApiRefusal, callApi, Unreachable } from '../api';
-import { forgetWaiting, keepWaiting, readWaiting, type OwnRecord } from './outbox';
+import { ApiRefusal, callApi, Unreachable, uploadFile } from '../api';
+import {
+	forgetPhoto,
+	forgetWaiting,
+	keepFeed,
+	keepPhoto,
+	keepWaiting,
+	readFeed,
+	readPhotos,
+	readWaiting,
+	type OwnPhoto,
+	type OwnRecord
+} from './outbox';
 import { FindingReader } from './findingReader';
 
 export interface HopRevision {
@@ -35,12 +47,24 @@ export interface LiveHopStart {
 
 export interface SimulatorAction {
 	end: End;
-	action: 'read' | 'watch' | 'turn' | 'sweep-part' | 'turn-mount' | 'tighten' | 'test';
+	action:
+		| 'read'
+		| 'watch'
+		| 'turn'
+		| 'sweep-part'
+		| 'turn-mount'
+		| 'tighten'
+		| 'test'
+		| 'turn-feed'
+		| 'both-polarizations';
 	purpose?: 'watch' | 'sweep' | 'final';
 	axis?: Axis;
 	turns?: number[];
 	byDeg?: number;
 	compassDeg?: number;
+	feedDeg?: number;
+	sent?: LinearPolarization;
+	turned?: End;
 	test?: string;
 	fastenerIndex?: number;
 }
@@ -68,6 +92,13 @@ export class LiveHop {
 	connected = $state(false);
 	/** Records the server refused, with its words. */
 	refused: { record: OwnRecord; message: string }[] = $state.raw([]);
+	/** Words of the server when a newer plan stands in the way of what waits. */
+	planRevised: string | undefined = $state();
+	#keepOlder = false;
+	/** Why the server did not take a photo. */
+	photoRefused: string | undefined = $state();
+	/** Photos taken here that the server does not have yet. */
+	photosWaiting: OwnPhoto[] = $state.raw([]);
 	/** Ticks every second, for the age of readings. */
 	nowMs = $state(0);
 	#server: FieldRecord[] = $state.raw([]);
@@ -157,7 +188,17 @@ export class LiveHop {
 		const online = (): void => void this.#flush();
 		addEventListener('online', online);
 		this.#weighMissing();
-		this.#connect();
+		void this.#takeKept().finally(() => this.#connect());
+		void readPhotos(this.hopId)
+			.then((photos) => {
+				const known = new Set(this.photosWaiting.map((photo) => photo.id));
+				this.photosWaiting = [
+					...photos.filter((photo) => !known.has(photo.id)),
+					...this.photosWaiting
+				];
+				return this.#flush();
+			})
+			.catch(() => undefined);
 		void readWaiting(this.hopId)
 			.then((waiting) => {
 				const known = new Set(this.#waiting.map((record) => record.id));
@@ -178,6 +219,19 @@ export class LiveHop {
 
 	#later(ms: number, work: () => void): void {
 		if (!this.#stopped) this.#timers.push(setTimeout(work, ms));
+	}
+
+	/** Takes up what the device has kept of the feed beyond what the page came with. */
+	async #takeKept(): Promise<void> {
+		try {
+			const known = this.#server.length;
+			for (const record of await readFeed(this.hopId, this.lastSeq)) {
+				if (record.seq === this.lastSeq + 1) this.#take(record);
+			}
+			await keepFeed(this.hopId, this.#server.slice(0, known));
+		} catch {
+			// Without storage on the device the page still has what it came with.
+		}
 	}
 
 	#connect(): void {
@@ -204,6 +258,7 @@ export class LiveHop {
 	#take(record: FieldRecord): void {
 		if (record.seq <= (this.#server.at(-1)?.seq ?? 0)) return;
 		this.#server = [...this.#server, record];
+		void keepFeed(this.hopId, [record]).catch(() => undefined);
 		if (this.#waiting.some((own) => own.id === record.id)) {
 			this.#waiting = this.#waiting.filter((own) => own.id !== record.id);
 			this.#sent.delete(record.id);
@@ -232,12 +287,29 @@ export class LiveHop {
 			end,
 			kind,
 			payload: JSON.parse(JSON.stringify(payload)) as RecordPayloads[K],
-			recordedAt: new Date().toISOString()
+			recordedAt: new Date().toISOString(),
+			revisionNumber: this.#issued.number
 		};
 		this.#waiting = [...this.#waiting, record];
 		this.#weighMissing();
 		// Without storage on the device the record still lives in this page and is sent.
 		await keepWaiting(this.hopId, record).catch(() => undefined);
+		await this.#flush();
+	}
+
+	/** Keeps a photo on the device and sends it when it can; its record tells what it is about. */
+	async addPhoto(end: End, bytes: Blob, about: string, caption: string): Promise<string> {
+		const photo: OwnPhoto = { id: crypto.randomUUID(), hopId: this.hopId, end, bytes };
+		this.photosWaiting = [...this.photosWaiting, photo];
+		await keepPhoto(photo).catch(() => undefined);
+		await this.add(end, 'photo', { photoId: photo.id, about, caption });
+		return photo.id;
+	}
+
+	/** The records that wait were measured against an older plan, and shall stand so. */
+	async keepAgainstOlder(): Promise<void> {
+		this.#keepOlder = true;
+		this.planRevised = undefined;
 		await this.#flush();
 	}
 
@@ -256,14 +328,35 @@ export class LiveHop {
 	async #sendAll(): Promise<void> {
 		for (;;) {
 			const batch = this.#waiting.filter((record) => !this.#sent.has(record.id)).slice(0, 50);
-			if (batch.length === 0 || !(await this.#send(batch))) return;
+			if (batch.length === 0) break;
+			if (!(await this.#send(batch))) return;
 		}
+		for (const photo of this.photosWaiting) if (!(await this.#sendPhoto(photo))) return;
+	}
+
+	async #sendPhoto(photo: OwnPhoto): Promise<boolean> {
+		try {
+			await uploadFile(`/hops/${this.hopId}/photos?id=${photo.id}&end=${photo.end}`, photo.bytes);
+		} catch (error) {
+			if (isFinal(error)) {
+				this.photoRefused = error.fields[0]?.message ?? error.message;
+			} else {
+				this.#later(RETRY_MS, () => void this.#flush());
+				return false;
+			}
+		}
+		this.photosWaiting = this.photosWaiting.filter((own) => own.id !== photo.id);
+		await forgetPhoto(photo.id).catch(() => undefined);
+		return true;
 	}
 
 	/** Sends records in order; a refusal of several is narrowed down to the one. */
 	async #send(batch: readonly OwnRecord[]): Promise<boolean> {
 		try {
-			await callApi('POST', `/hops/${this.hopId}/records`, { records: batch });
+			await callApi('POST', `/hops/${this.hopId}/records`, {
+				records: batch,
+				...(this.#keepOlder ? { keepOlder: true } : {})
+			});
 			for (const record of batch) this.#sent.add(record.id);
 			// A new list makes what depends on `#sent` look again.
 			this.#waiting = [...this.#waiting];
@@ -273,11 +366,12 @@ export class LiveHop {
 			).catch(() => undefined);
 			return true;
 		} catch (error) {
-			if (
-				error instanceof ApiRefusal &&
-				error.status < 500 &&
-				![401, 408, 429].includes(error.status)
-			) {
+			if (error instanceof ApiRefusal && error.code === 'plan-revised') {
+				// Nothing is sent or dropped until somebody has said what shall hold.
+				this.planRevised = error.message;
+				return false;
+			}
+			if (isFinal(error)) {
 				if (batch.length > 1) {
 					for (const record of batch) if (!(await this.#send([record]))) return false;
 					return true;
@@ -295,6 +389,7 @@ export class LiveHop {
 
 	dismissRefused(): void {
 		this.refused = [];
+		this.photoRefused = undefined;
 	}
 
 	/** Moves the simulated dish or reads its meter; both ends then see it through the feed. */
@@ -317,6 +412,13 @@ export class LiveHop {
 			await new Promise((resolve) => setTimeout(resolve, 30));
 		}
 	}
+}
+
+/** A refusal that no repeat will change. */
+function isFinal(error: unknown): error is ApiRefusal {
+	return (
+		error instanceof ApiRefusal && error.status < 500 && ![401, 408, 429].includes(error.status)
+	);
 }
 
 const KEY = Symbol('live hop');

@@ -1,6 +1,6 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import type { End } from '$core/ends';
-import type { RecordKind, RecordPayloads } from '$core/record/records';
+import type { FieldRecord, RecordKind, RecordPayloads } from '$core/record/records';
 
 /** A record made on this device, before the server has given it a place in the feed. */
 export interface OwnRecord {
@@ -9,6 +9,16 @@ export interface OwnRecord {
 	kind: RecordKind;
 	payload: RecordPayloads[RecordKind];
 	recordedAt: string;
+	/** Plan revision it was measured against; absent in records of older versions of this page. */
+	revisionNumber?: number;
+}
+
+/** A photo taken on this device, kept until the server has it. */
+export interface OwnPhoto {
+	id: string;
+	hopId: string;
+	end: End;
+	bytes: Blob;
 }
 
 interface Waiting {
@@ -19,15 +29,24 @@ interface Waiting {
 
 interface OutboxSchema extends DBSchema {
 	waiting: { key: number; value: Waiting; indexes: { hop: string } };
+	photos: { key: string; value: OwnPhoto; indexes: { hop: string } };
+	/** What the server has sent, so that a visit without connection has it too. */
+	feed: { key: [string, number]; value: { hopId: string; seq: number; record: FieldRecord } };
 }
 
 let opened: Promise<IDBPDatabase<OutboxSchema>> | undefined;
 
 function database(): Promise<IDBPDatabase<OutboxSchema>> {
-	opened ??= openDB<OutboxSchema>('skiaxis-outbox', 1, {
-		upgrade(db) {
-			const store = db.createObjectStore('waiting', { keyPath: 'place', autoIncrement: true });
-			store.createIndex('hop', 'hopId');
+	opened ??= openDB<OutboxSchema>('skiaxis-outbox', 2, {
+		upgrade(db, from) {
+			if (from < 1) {
+				const store = db.createObjectStore('waiting', { keyPath: 'place', autoIncrement: true });
+				store.createIndex('hop', 'hopId');
+			}
+			if (from < 2) {
+				db.createObjectStore('photos', { keyPath: 'id' }).createIndex('hop', 'hopId');
+				db.createObjectStore('feed', { keyPath: ['hopId', 'seq'] });
+			}
 		}
 	});
 	return opened;
@@ -52,4 +71,29 @@ export async function forgetWaiting(hopId: string, ids: readonly string[]): Prom
 		if (ids.includes(cursor.value.record.id)) await cursor.delete();
 	}
 	await transaction.done;
+}
+
+export async function keepPhoto(photo: OwnPhoto): Promise<void> {
+	await (await database()).put('photos', photo);
+}
+
+export async function readPhotos(hopId: string): Promise<OwnPhoto[]> {
+	return (await database()).getAllFromIndex('photos', 'hop', hopId);
+}
+
+export async function forgetPhoto(id: string): Promise<void> {
+	await (await database()).delete('photos', id);
+}
+
+/** Keeps what the server has sent. */
+export async function keepFeed(hopId: string, records: readonly FieldRecord[]): Promise<void> {
+	const transaction = (await database()).transaction('feed', 'readwrite');
+	for (const record of records) await transaction.store.put({ hopId, seq: record.seq, record });
+	await transaction.done;
+}
+
+/** What was kept of a hop's feed after a place in it, in order. */
+export async function readFeed(hopId: string, afterSeq: number): Promise<FieldRecord[]> {
+	const range = IDBKeyRange.bound([hopId, afterSeq], [hopId, Infinity], true);
+	return (await (await database()).getAll('feed', range)).map((row) => row.record);
 }

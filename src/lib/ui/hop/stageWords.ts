@@ -2,8 +2,10 @@ import type { Stage, StageState } from '$core/stage/stages';
 
 export const STAGE_WORDS: Record<Stage, string> = {
 	prepare: 'Prepare',
+	build: 'Build',
 	power: 'Power',
 	align: 'Align',
+	polarize: 'Polarize',
 	fix: 'Fix',
 	accept: 'Accept'
 };

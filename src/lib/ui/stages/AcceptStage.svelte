@@ -11,6 +11,7 @@
 	import { Saving } from '../form/saving.svelte';
 	import { moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
+	import ClosingForms from './ClosingForms.svelte';
 	import JudgementTable from './JudgementTable.svelte';
 	import SignatureBox from './SignatureBox.svelte';
 
@@ -36,7 +37,8 @@
 	let { end, live, hopId, practice, acceptance, maySign, signerName }: Props = $props();
 	const bench = untrack(() => new AlignBench(live, end, practice));
 	const judgement = $derived(
-		acceptance?.judgement ?? judgeAcceptance(live.revision.plan, live.situation, live.records)
+		acceptance?.judgement ??
+			judgeAcceptance(live.revision.input, live.revision.plan, live.situation, live.records)
 	);
 	const radio = $derived(live.revision.input.ends[end].radio);
 	const restored = $derived(recordsOf(live.records, 'operating-state', end).at(-1) !== undefined);
@@ -56,6 +58,10 @@
 		name: untrack(() => signerName),
 		method: 'typed'
 	});
+	/** What the crew has written already stands in the field until it is changed. */
+	const given = $derived(
+		Object.fromEntries(judgement.lines.map((line) => [line.code, line.givenCause ?? '']))
+	);
 	const signing = new Saving();
 	let requestId: string | undefined;
 
@@ -69,7 +75,7 @@
 		const written = Object.fromEntries(
 			judgement.lines
 				.filter((line) => line.verdict === 'deviation')
-				.map((line) => [line.code, causes[line.code] ?? ''])
+				.map((line) => [line.code, causes[line.code] ?? line.givenCause ?? ''])
 				.filter(([, cause]) => cause !== '')
 		);
 		const done = await signing.run(async () => {
@@ -136,12 +142,13 @@
 				</button>
 				{#if bench.message}<Notice kind="trouble">{bench.message}</Notice>{/if}
 			</div>
+			<div class="contents"><ClosingForms {end} {live} /></div>
 		</section>
 	{/if}
 
 	<JudgementTable
 		lines={judgement.lines}
-		causes={acceptance?.causes ?? causes}
+		causes={acceptance?.causes ?? { ...given, ...causes }}
 		editable={!acceptance && maySign}
 		errorAt={(field) => signing.errorAt(field)}
 		oncause={(code, text) => (causes = { ...causes, [code]: text })}

@@ -3,11 +3,13 @@
 	import { currentLockSteps } from '$core/accept/judgeAcceptance';
 	import { farEnd, type End } from '$core/ends';
 	import { judgeDrift } from '$core/lock/drift';
+	import { recordsOf } from '$core/record/records';
 	import { isFixed } from '$core/stage/stages';
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';
 	import Notice from '../form/Notice.svelte';
+	import TextField from '../form/TextField.svelte';
 	import { Saving } from '../form/saving.svelte';
 	import { dbm, fixed } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
@@ -24,7 +26,7 @@
 	const working = new Saving();
 	const mount = $derived(live.revision.input.ends[end].mount);
 	const steps = $derived(currentLockSteps(live.records, end));
-	const verdict = $derived(judgeDrift(steps));
+	const verdict = $derived(judgeDrift(steps, end));
 	const fixed_ = $derived(isFixed(live.revision.input, live.records, end));
 	const farFixed = $derived(isFixed(live.revision.input, live.records, far));
 	const holds = $derived(live.situation.baton === end);
@@ -34,6 +36,20 @@
 	);
 	const trouble = $derived(verdict.kind !== 'held' && verdict.kind !== 'nothing-yet');
 	const mayWork = $derived(live.mayRecord && holds && !working.busy);
+
+	const tool = $derived(recordsOf(live.records, 'torque-tool', end).at(-1));
+	const toolExpired = $derived(
+		tool !== undefined && Date.parse(`${tool.payload.calibratedUntil}T23:59:59Z`) < live.nowMs
+	);
+	let toolSerial = $state('');
+	let toolUntil = $state('');
+	let toolTried = $state(false);
+	function keepTool(event: SubmitEvent): void {
+		event.preventDefault();
+		toolTried = true;
+		if (!toolSerial.trim() || !toolUntil) return;
+		void live.add(end, 'torque-tool', { serial: toolSerial.trim(), calibratedUntil: toolUntil });
+	}
 
 	let beforeOpen = $state(false);
 	let afterOpen = $state(false);
@@ -79,6 +95,34 @@
 				the level before.
 			</p>
 		</div>
+		{#if tool}
+			<p class="text-sm">
+				Torque tool <strong>{tool.payload.serial}</strong>, calibrated until
+				<span class="num">{tool.payload.calibratedUntil}</span>{#if toolExpired}
+					<span class="trouble font-semibold">▲ no longer in calibration</span>{/if}.
+			</p>
+		{:else if live.mayRecord}
+			<form class="flex flex-wrap items-end gap-3" onsubmit={keepTool}>
+				<div class="min-w-40 flex-1">
+					<TextField
+						label="Torque tool, serial number"
+						name="tool-serial"
+						bind:value={toolSerial}
+						error={toolTried && !toolSerial.trim() ? 'The serial number is missing.' : undefined}
+					/>
+				</div>
+				<div class="min-w-40 flex-1">
+					<TextField
+						label="Calibrated until"
+						name="tool-until"
+						type="date"
+						bind:value={toolUntil}
+						error={toolTried && !toolUntil ? 'The day on its label.' : undefined}
+					/>
+				</div>
+				<button class="btn">Record the tool</button>
+			</form>
+		{/if}
 		<ol class="border-line border-t">
 			{#each mount.fasteners as fastener, i (fastener.name)}
 				{@const step = steps.find((done) => done.fastenerIndex === i)}

@@ -1,8 +1,12 @@
 <script lang="ts">
+	import { ALL_REMAINING, buildStateOf } from '$core/build/buildState';
+	import { stopStateOf } from '$core/build/stopCards';
 	import { farEnd, type End } from '$core/ends';
 	import { resolve } from '$app/paths';
 	import { recordsOf, type AlignmentConfirmations } from '$core/record/records';
+	import StopCardForm from '../build/StopCardForm.svelte';
 	import Notice from '../form/Notice.svelte';
+	import TextField from '../form/TextField.svelte';
 	import { fixed, moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 
@@ -46,6 +50,22 @@
 		fixedPower: false,
 		transmitterOn: false
 	});
+	const building = $derived(
+		buildStateOf(live.revision.input, live.revision.plan, live.records, end)
+	);
+	const leftToBuild = $derived(building.steps.length - building.done - building.skipped);
+	const mayTransmit = $derived(
+		stopStateOf(live.records, end, 'transmit', live.nowMs).kind === 'go' && leftToBuild === 0
+	);
+	let cause = $state('');
+	let causeProblem: string | undefined = $state();
+	function leaveOut(event: SubmitEvent): void {
+		event.preventDefault();
+		causeProblem = cause.trim().length < 3 ? 'Write the cause in a few words.' : undefined;
+		if (!causeProblem) {
+			void live.add(end, 'step-skipped', { step: ALL_REMAINING, cause: cause.trim() });
+		}
+	}
 	const allChecked = $derived(Object.values(checks).every((value) => value));
 
 	function confirm(): void {
@@ -105,6 +125,36 @@
 			{/if}
 		</div>
 	{:else if live.mayRecord}
+		{#if leftToBuild > 0}
+			<section class="flex flex-col gap-3" data-testid="left-to-build">
+				<Notice kind={building.trouble ? 'trouble' : 'caution'}>
+					<strong>{leftToBuild} steps of the building are open.</strong>
+					{building.steps.find((step) => step.state === 'trouble')?.reason ??
+						`Next: ${building.next?.step.title ?? ''}.`}
+				</Notice>
+				<a
+					class="btn"
+					href={resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
+						hopId: live.hopId,
+						end: end === 'A' ? 'a' : 'b',
+						stage: 'build'
+					})}>Go to the building</a
+				>
+				{#if building.trouble === 0}
+					<form class="flex flex-col gap-2" onsubmit={leaveOut}>
+						<TextField
+							label="Or leave them out, with the cause"
+							name="build-cause"
+							hint="Such as: built on an earlier visit, this one only aligns."
+							bind:value={cause}
+							error={causeProblem}
+						/>
+						<button class="btn">Leave the building out</button>
+					</form>
+				{/if}
+			</section>
+		{/if}
+		<StopCardForm {end} {live} card="transmit" />
 		<ul class="flex flex-col">
 			{#each rows as row (row.key)}
 				<li class="border-line border-b">
@@ -122,9 +172,14 @@
 				</li>
 			{/each}
 		</ul>
-		<button class="btn btn-main btn-big" disabled={!allChecked} onclick={confirm}>
+		<button class="btn btn-main btn-big" disabled={!allChecked || !mayTransmit} onclick={confirm}>
 			{end} is in the alignment state
 		</button>
+		{#if !mayTransmit}
+			<p class="text-quiet text-sm">
+				First {leftToBuild > 0 ? 'finish the building or say why not' : 'answer the card above'}.
+			</p>
+		{/if}
 	{:else}
 		<p class="text-quiet">The crew at {end} has not confirmed it yet.</p>
 	{/if}

@@ -160,9 +160,9 @@
 						resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
 							hopId: hop.id,
 							end: end === 'A' ? 'a' : 'b',
-							stage: 'power'
+							stage: 'build'
 						})
-					)}>Go on to power</button
+					)}>Go on to build</button
 			>
 		</div>
 	{:else}

@@ -13,6 +13,7 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 		issued: revision
 			? {
 					input: revision.input,
+					plan: revision.plan,
 					records,
 					situation: situationOf(revision.input, revision.plan, records, findings)
 				}

@@ -30,7 +30,7 @@ export const fieldEndpoints = [
 			return { records: await readRecords(params.hopId!, query.after, query.limit) };
 		}
 	}),
-	endpoint<{ records: NewRecord[] }>({
+	endpoint<{ records: NewRecord[]; keepOlder: boolean }>({
 		method: 'POST',
 		path: '/hops/:hopId/records',
 		tag: 'Field record',
@@ -38,7 +38,9 @@ export const fieldEndpoints = [
 		access: 'signed-in',
 		body: recordBatchSchema,
 		handle: async ({ actor, params, body }) => ({
-			results: await appendRecords(actor, params.hopId!, body.records)
+			results: await appendRecords(actor, params.hopId!, body.records, {
+				keepOlder: body.keepOlder
+			})
 		})
 	}),
 	endpoint<undefined, { after: number }>({

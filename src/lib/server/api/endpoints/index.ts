@@ -5,6 +5,7 @@ import { attachmentEndpoints } from './attachments';
 import { computeEndpoints } from './compute';
 import { exchangeEndpoints } from './exchange';
 import { fieldEndpoints } from './field';
+import { photoEndpoints } from './photos';
 import { planningEndpoints } from './planning';
 import { terrainEndpoints } from './terrain';
 
@@ -15,6 +16,7 @@ const described: readonly Endpoint[] = [
 	...exchangeEndpoints,
 	...terrainEndpoints,
 	...fieldEndpoints,
+	...photoEndpoints,
 	...computeEndpoints
 ];
 

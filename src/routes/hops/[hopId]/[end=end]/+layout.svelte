@@ -4,7 +4,7 @@
 	import { resolve } from '$app/paths';
 	import { farEnd, type End } from '$core/ends';
 	import { STAGES, stagesOf, type Stage } from '$core/stage/stages';
-	import { untrack } from 'svelte';
+	import { onMount, untrack } from 'svelte';
 	import ThemeSwitch from '$lib/ui/frame/ThemeSwitch.svelte';
 	import UnitSwitch from '$lib/ui/frame/UnitSwitch.svelte';
 	import { agoInWords, dbm } from '$lib/ui/format';
@@ -44,10 +44,34 @@
 	});
 	provideLiveHop(() => live);
 
+	/** Every page of this hop is kept on the device, once a visit, for work without connection. */
+	let kept = $state(false);
+	onMount(() => {
+		if (!('serviceWorker' in navigator)) return;
+		const heard = (event: MessageEvent<{ kind?: string }>): void => {
+			if (event.data?.kind === 'kept') kept = true;
+		};
+		navigator.serviceWorker.addEventListener('message', heard);
+		const base = `/hops/${data.hop.id}`;
+		const paths = ['a', 'b'].flatMap((at) => [
+			`${base}/${at}/sheet`,
+			...STAGES.map((stage) => `${base}/${at}/${stage}`)
+		]);
+		void navigator.serviceWorker.ready.then(({ active }) =>
+			active?.postMessage({ kind: 'keep', paths: ['/', base, ...paths] })
+		);
+		return () => navigator.serviceWorker.removeEventListener('message', heard);
+	});
+
 	const stages = $derived(
 		stagesOf({
 			issued: live
-				? { input: live.revision.input, situation: live.situation, records: live.records }
+				? {
+						input: live.revision.input,
+						plan: live.revision.plan,
+						situation: live.situation,
+						records: live.records
+					}
 				: undefined,
 			signed: data.acceptance !== null
 		})
@@ -168,7 +192,7 @@
 						farReading={reading(far)}
 					/>
 				</div>
-				<RecordStrip {live} />
+				<RecordStrip {live} {kept} />
 			{/if}
 			{@render children()}
 		</div>

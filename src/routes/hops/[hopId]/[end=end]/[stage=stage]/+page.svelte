@@ -1,6 +1,8 @@
 <script lang="ts">
 	import AcceptStage from '$lib/ui/stages/AcceptStage.svelte';
 	import AlignStage from '$lib/ui/stages/AlignStage.svelte';
+	import BuildStage from '$lib/ui/stages/BuildStage.svelte';
+	import PolarizeStage from '$lib/ui/stages/PolarizeStage.svelte';
 	import FixStage from '$lib/ui/stages/FixStage.svelte';
 	import PowerStage from '$lib/ui/stages/PowerStage.svelte';
 	import PrepareStage from '$lib/ui/stages/PrepareStage.svelte';
@@ -31,6 +33,10 @@
 			No plan revision is issued for this hop yet. Nothing is powered, aligned or measured before:
 			without a planned level nobody can tell a side lobe from the main lobe.
 		</p>
+	{:else if data.stage === 'build'}
+		<BuildStage end={data.end} {live} />
+	{:else if data.stage === 'polarize'}
+		<PolarizeStage end={data.end} {live} practice={data.hop.practice} />
 	{:else if data.stage === 'power'}
 		<PowerStage end={data.end} {live} />
 	{:else if data.stage === 'align'}

@@ -1,0 +1,205 @@
+import type { HopPlan } from '../budget/hopPlan';
+import type { HopPlanInput } from '../budget/planInput';
+import type { End } from '../ends';
+import { judgeChain } from '../polarization/chain';
+import { recordsOf, type FieldRecord } from '../record/records';
+import { buildSteps, type BuildStep } from './buildSteps';
+import { judgeQuantity } from './quantity';
+import { judgeLabels, judgeReceived } from './receiving';
+
+export interface BuildStepState {
+	step: BuildStep;
+	state: 'done' | 'trouble' | 'skipped' | 'open' | 'blocked';
+	/** What was found, why it is trouble, why it was skipped, or what it waits for. */
+	reason: string;
+	value: number | null;
+	note: string;
+	photoIds: readonly string[];
+	recordedBy: string;
+	recordedAt: string | null;
+}
+
+export interface BuildState {
+	steps: BuildStepState[];
+	/** The step to do now: the first that is open, or undefined when none is. */
+	next: BuildStepState | undefined;
+	done: number;
+	skipped: number;
+	trouble: number;
+	/** Nothing open, blocked or in trouble. */
+	complete: boolean;
+	/** Whether anything of the building was recorded at all. */
+	begun: boolean;
+}
+
+/** Stands for every step of an end that was not done when it was recorded. */
+export const ALL_REMAINING = '*';
+
+/** Where the building of one end stands, from its records. Pure. */
+export function buildStateOf(
+	input: HopPlanInput,
+	plan: HopPlan,
+	records: readonly FieldRecord[],
+	end: End
+): BuildState {
+	const own = records.filter((record) => record.end === end);
+	const steps = buildSteps(input, plan, end);
+	const skips = recordsOf(own, 'step-skipped');
+	const found = new Map(
+		steps.map((step) => [step.key, foundOf(step, input, records, own, end, skips)])
+	);
+	const states = steps.map((step): BuildStepState => {
+		const state = found.get(step.key)!;
+		if (state.state !== 'open') return state;
+		const waits = step.after.find(({ key }) => {
+			const before = found.get(key)?.state;
+			return before === 'open' || before === 'trouble' || before === 'blocked';
+		});
+		if (!waits) return state;
+		const title = steps.find((other) => other.key === waits.key)!.title;
+		return { ...state, state: 'blocked', reason: `After “${title}”: ${waits.reason}.` };
+	});
+	const count = (kind: BuildStepState['state']): number =>
+		states.filter((state) => state.state === kind).length;
+	return {
+		steps: states,
+		next: states.find((state) => state.state === 'open' || state.state === 'trouble'),
+		done: count('done'),
+		skipped: count('skipped'),
+		trouble: count('trouble'),
+		complete: states.every((state) => state.state === 'done' || state.state === 'skipped'),
+		begun: own.some((record) => BUILD_KINDS.has(record.kind))
+	};
+}
+
+const BUILD_KINDS = new Set<FieldRecord['kind']>([
+	'packing-list',
+	'received',
+	'part-label',
+	'parties',
+	'polarization-set',
+	'build-step',
+	'step-skipped'
+]);
+
+function foundOf(
+	step: BuildStep,
+	input: HopPlanInput,
+	records: readonly FieldRecord[],
+	own: readonly FieldRecord[],
+	end: End,
+	skips: readonly { seq: number; payload: { step: string; cause: string } }[]
+): BuildStepState {
+	const base: BuildStepState = {
+		step,
+		state: 'open',
+		reason: '',
+		value: null,
+		note: '',
+		photoIds: [],
+		recordedBy: '',
+		recordedAt: null
+	};
+	const derived = derivedOf(step, input, records, end);
+	if (derived?.state === 'trouble') {
+		// What came short can be accepted in words; it stays in the record as it was found.
+		const accepted = skips.filter(({ payload }) => payload.step === step.key).at(-1);
+		return accepted
+			? { ...base, state: 'skipped', reason: `${accepted.payload.cause} (${derived.reason})` }
+			: { ...base, ...derived };
+	}
+	if (derived?.state === 'done') return { ...base, ...derived };
+	const reopenedAt =
+		recordsOf(own, 'step-reopened')
+			.filter((record) => record.payload.step === step.key)
+			.at(-1)?.seq ?? 0;
+	const latest = recordsOf(own, 'build-step')
+		.filter((record) => record.payload.step === step.key && record.seq > reopenedAt)
+		.at(-1);
+	const skip = skips
+		.filter(
+			({ seq, payload }) =>
+				seq > Math.max(reopenedAt, latest?.seq ?? 0) &&
+				(payload.step === step.key || (payload.step === ALL_REMAINING && !latest))
+		)
+		.at(-1);
+	if (skip) return { ...base, state: 'skipped', reason: skip.payload.cause };
+	if (!latest) return { ...base, ...derived };
+	const { value, note, photoIds } = latest.payload;
+	const kept = {
+		...base,
+		value,
+		note,
+		photoIds,
+		recordedBy: latest.recordedBy,
+		recordedAt: latest.recordedAt
+	};
+	if (!step.quantity || value === null) return { ...kept, state: 'done' };
+	const verdict = judgeQuantity(step.quantity, value);
+	if (verdict.verdict === 'good') return { ...kept, state: 'done', reason: verdict.reason };
+	return { ...kept, state: 'trouble', reason: verdict.reason };
+}
+
+/** Steps that are done elsewhere: their state follows from what was recorded there. */
+function derivedOf(
+	step: BuildStep,
+	input: HopPlanInput,
+	records: readonly FieldRecord[],
+	end: End
+): Pick<BuildStepState, 'state' | 'reason' | 'value'> | undefined {
+	switch (step.work) {
+		case 'parties': {
+			const latest = recordsOf(records, 'parties', end).at(-1);
+			if (!latest) return { state: 'open', reason: '', value: null };
+			const { present, absent } = latest.payload;
+			return {
+				state: 'done',
+				reason: [
+					...present.map(({ name, party }) => `${name}, ${party}`),
+					...absent.map(({ party, authorisedBy }) => `${party} absent, by leave of ${authorisedBy}`)
+				].join('; '),
+				value: null
+			};
+		}
+		case 'packing': {
+			const lines = judgeReceived(input, records, end);
+			const open = lines.filter((line) => line.verdict === 'open').length;
+			const odd = lines.filter((line) => line.verdict !== 'open' && line.verdict !== 'good');
+			const value = lines.length - open;
+			if (open) return { state: 'open', reason: `${open} of ${lines.length} lines left.`, value };
+			const bad = odd.filter((line) => line.verdict !== 'surplus');
+			return {
+				state: bad.length ? 'trouble' : 'done',
+				reason: odd.length
+					? odd.map((line) => `${line.code}: ${line.reason}`).join(' ')
+					: 'Everything as listed.',
+				value
+			};
+		}
+		case 'labels': {
+			const labels = judgeLabels(input, records, end);
+			const open = labels.filter((label) => label.verdict === 'open').length;
+			const problems = labels.flatMap((label) =>
+				label.problems.map((problem) => `${label.expected.name}: ${problem}`)
+			);
+			const value = labels.length - open;
+			if (problems.length) return { state: 'trouble', reason: problems.join(' '), value };
+			return open
+				? { state: 'open', reason: `${open} of ${labels.length} labels left.`, value }
+				: { state: 'done', reason: 'All as planned.', value };
+		}
+		case 'chain': {
+			const { joints, problems, complete } = judgeChain(input, records, end);
+			const value = joints.filter((joint) => joint.shows !== null).length;
+			if (problems.length) return { state: 'trouble', reason: problems.join(' '), value };
+			if (joints.length === 0) {
+				return { state: 'done', reason: 'No part of this end sets the plane.', value };
+			}
+			return complete
+				? { state: 'done', reason: 'Every joint agrees with the plan.', value }
+				: { state: 'open', reason: `${joints.length - value} joints left.`, value };
+		}
+		case 'confirm':
+			return undefined;
+	}
+}

@@ -1,0 +1,106 @@
+import { numberText } from '../units/text';
+
+/** What is measured or counted at a step, with what the plan or the part's sheet expects. */
+export interface Quantity {
+	label: string;
+	unit: string;
+	kind: 'measure' | 'count';
+	/** Null where nothing is known to expect: it is then only kept. */
+	expected: number | null;
+	low: number;
+	high: number;
+	digits: number;
+	/** Where the expected value comes from. */
+	from: string;
+}
+
+export type QuantityVerdict =
+	| { verdict: 'good'; reason: string }
+	/** Outside: it is kept, and stands as trouble until it is put right or explained. */
+	| { verdict: 'off'; reason: string };
+
+/** A count that must be met exactly. */
+export function counted(label: string, expected: number, from: string, unit = ''): Quantity {
+	return { label, unit, kind: 'count', expected, low: expected, high: expected, digits: 0, from };
+}
+
+/** At least so many, or at most. */
+export function atLeast(
+	label: string,
+	low: number,
+	unit: string,
+	from: string,
+	digits = 0
+): Quantity {
+	const kind = unit === '' ? 'count' : 'measure';
+	return { label, unit, kind, expected: low, low, high: Infinity, digits, from };
+}
+
+/** A measure with a tolerance each way. */
+export function measured(
+	label: string,
+	unit: string,
+	expected: number,
+	tolerance: number,
+	from: string,
+	digits = 1
+): Quantity {
+	return {
+		label,
+		unit,
+		kind: 'measure',
+		expected,
+		low: expected - tolerance,
+		high: expected + tolerance,
+		digits,
+		from
+	};
+}
+
+/** A measure within limits that are not even about a middle. */
+export function within(
+	label: string,
+	unit: string,
+	[low, high]: readonly [number, number],
+	from: string,
+	digits = 1
+): Quantity {
+	return { label, unit, kind: 'measure', expected: null, low, high, digits, from };
+}
+
+/** What is asked for, in words: "62 ± 2 mm", "3", "at least 1 m". */
+export function expectedText({ expected, low, high, unit, digits }: Quantity): string {
+	const text = (value: number): string => numberText(value, digits);
+	const withUnit = (words: string): string => (unit ? `${words} ${unit}` : words);
+	if (expected === null) {
+		return Number.isFinite(high)
+			? withUnit(`${text(low)} to ${text(high)}`)
+			: withUnit(`at least ${text(low)}`);
+	}
+	if (!Number.isFinite(high)) return withUnit(`at least ${text(low)}`);
+	if (low === high) return withUnit(text(expected));
+	return withUnit(`${text(expected)} ± ${text(expected - low)}`);
+}
+
+/** Judges what was found. Compared after rounding to the quantity's own digits. */
+export function judgeQuantity(quantity: Quantity, value: number): QuantityVerdict {
+	const { low, high, unit, digits, label } = quantity;
+	const round = (x: number): number => Number(x.toFixed(digits));
+	const found = `${numberText(value, digits)}${unit ? ` ${unit}` : ''}`;
+	if (round(value) >= round(low) && round(value) <= round(high)) {
+		return { verdict: 'good', reason: `${found}: as expected.` };
+	}
+	const missing = round(low) - round(value);
+	const off =
+		quantity.kind === 'count'
+			? missing > 0
+				? `${missing} missing`
+				: `${round(value) - round(high)} too many`
+			: value < low
+				? 'too little'
+				: 'too much';
+	return {
+		verdict: 'off',
+		reason: `${label}: ${found} found, ${expectedText(quantity)} expected (${quantity.from}): ${off}.`
+	};
+}

@@ -1,0 +1,88 @@
+import type { End } from '../ends';
+import { recordsOf, type FieldRecord } from '../record/records';
+import type { StopAnswer, StopCard } from './fieldTypes';
+
+export interface StopQuestion {
+	key: string;
+	/** Asked so that "yes" is safe. */
+	ask: string;
+	/** Whether it may be answered with "does not apply here". */
+	optional: boolean;
+}
+
+/** Short questions before what can hurt. They remind; local rules and licensed people decide. */
+export const STOP_CARD_WORDS: Record<StopCard, { title: string; questions: StopQuestion[] }> = {
+	climb: {
+		title: 'Before anyone climbs',
+		questions: [
+			question('wind', 'Wind under the limit for work up there, and staying so'),
+			question('ice', 'No ice on the structure, none above that can fall'),
+			question('lightning', 'No thunderstorm near or announced'),
+			question('light', 'Light enough until everyone is down'),
+			question('rescue', 'Rescue plan told, kit and a trained second person here'),
+			question('harness', 'Harness, helmet and lanyards looked over today')
+		]
+	},
+	lift: {
+		title: 'Before anything is lifted',
+		questions: [
+			question('beneath', 'Nobody beneath, area closed off, and one person watching it'),
+			question('rating', 'Rope, pulley, slings and anchor rated for this load, looked over'),
+			question('lift-wind', 'Wind low enough for the area of the dish'),
+			question('signals', 'Signals agreed; one person gives them'),
+			question('tag-lines', 'Tag lines on and manned')
+		]
+	},
+	transmit: {
+		title: 'Before the transmitter goes on',
+		questions: [
+			question('front', 'Nobody in front of the dish, and nobody can step there'),
+			question('open-guide', 'No open waveguide or flange that anyone could look into'),
+			question('licence', 'Frequency, power and place as licensed'),
+			question('others', 'Other antennas on this mast told, or off where people work', true)
+		]
+	}
+};
+
+function question(key: string, ask: string, optional = false): StopQuestion {
+	return { key, ask, optional };
+}
+
+/** An answered card holds for a stretch of work, hours; then weather and people may have changed. */
+export const CARD_HOLDS_H = 6;
+
+export type StopState =
+	| { kind: 'unanswered' }
+	| { kind: 'out-of-date'; answeredAt: string }
+	/** At least one question was answered with no: the work waits. */
+	| { kind: 'stop'; answeredAt: string; asks: string[] }
+	| { kind: 'go'; answeredAt: string };
+
+/** Where one card of one end stands, from its latest answer. */
+export function stopStateOf(
+	records: readonly FieldRecord[],
+	end: End,
+	card: StopCard,
+	nowMs: number
+): StopState {
+	const latest = recordsOf(records, 'stop-card', end)
+		.filter((record) => record.payload.card === card)
+		.at(-1);
+	if (!latest) return { kind: 'unanswered' };
+	const answeredAt = latest.recordedAt;
+	const asks = unsafeAnswers(card, latest.payload.answers);
+	if (asks.length) return { kind: 'stop', answeredAt, asks };
+	return nowMs - Date.parse(answeredAt) > CARD_HOLDS_H * 3_600_000
+		? { kind: 'out-of-date', answeredAt }
+		: { kind: 'go', answeredAt };
+}
+
+/** What is not answered, or answered in a way that stops the work. */
+export function unsafeAnswers(card: StopCard, answers: Record<string, StopAnswer>): string[] {
+	return STOP_CARD_WORDS[card].questions
+		.filter(({ key, optional }) => {
+			const answer = answers[key];
+			return answer !== 'yes' && !(optional && answer === 'not-here');
+		})
+		.map(({ ask }) => ask);
+}

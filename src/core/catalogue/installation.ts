@@ -1,0 +1,104 @@
+import type { LinearPolarization } from '../propagation/rain';
+
+/** How one part's polarization is set, as its own sheet has it. */
+export interface PolarizationSetting {
+	how: 'turn' | 'blade' | 'insert' | 'side' | 'orientation';
+	/** What the crew looks at, such as "arrow on the feed". */
+	mark: string;
+	/** What the mark shows for each plane. */
+	shows: Record<LinearPolarization, string>;
+	delivered: LinearPolarization;
+}
+
+export interface DishInstallation {
+	polarization: PolarizationSetting;
+	/** Protective films and caps that come off before mating, by name; each is counted. */
+	films: readonly string[];
+	/** O-rings to be greased and seated. */
+	oRings: number;
+	flange: string;
+	/** What stands lowest when it hangs right. */
+	drain: string;
+	/** Assembly to its mount, tightened in two stages. */
+	bolts: { count: number; torqueNm: number };
+	/** Where grease goes, and where never. */
+	grease: string;
+}
+
+export interface RadioInstallation {
+	/** Null: the unit adapts, or follows the feed. */
+	polarization: PolarizationSetting | null;
+	films: readonly string[];
+	flange: string;
+	power: UnitPower;
+	/** Lamps once it is up, as its sheet has them. */
+	lamps: string;
+}
+
+/** What a unit takes at its supply port. */
+export interface UnitPower {
+	kind: 'dc' | 'poe-standard' | 'poe-passive';
+	/** Highest voltage it stands. */
+	maxV: number;
+	/** Which conductor or pair stays unconnected. */
+	unconnected: string;
+	port: string;
+}
+
+export interface CouplingInstallation {
+	/** Only where it has a part that sets the plane. */
+	polarization: PolarizationSetting | null;
+	films: readonly string[];
+	oRings: number;
+	flange: string;
+	bolts: { count: number; torqueNm: number };
+}
+
+export interface MountInstallation {
+	/** Free length of each adjuster's rod when it stands in the middle of its travel, mm. */
+	centredRodMm: { azimuth: number; tilt: number };
+	rodToleranceMm: number;
+	/** Greatest lean of the pipe, degrees. */
+	pipeLeanDeg: number;
+	/** Torque of the clamps round the pipe, N·m. */
+	pipeClampNm: number;
+	/** Rod that holds a large dish against the wind. */
+	strut: boolean;
+}
+
+export interface FeederInstallation {
+	films: readonly string[];
+	/** Longest distance between two hangers, m. */
+	hangerEveryM: number;
+	/** From the end of the run to its first hanger, m. */
+	firstHangerM: number;
+	/** Hoisting grips: one for so many metres of run. */
+	gripEveryM: number;
+	/** Hangers that must hold before the grip is let go. */
+	hangersBeforeRelease: number;
+	flangeBolts: { count: number; torqueNm: number };
+	dry: 'pressurised' | 'sealed';
+}
+
+export const WEATHERPROOFING_KINDS = ['compound-under-tape', 'layered-tape', 'sleeve'] as const;
+export type WeatherproofingKind = (typeof WEATHERPROOFING_KINDS)[number];
+
+export interface ConnectorData {
+	name: string;
+	/** From the cut end: how far each layer is stripped back, mm. */
+	strips: readonly { layer: string; mm: number }[];
+	torqueNm: number;
+	/** Diameter of the joint that is wrapped, mm, and its length. */
+	wrapMm: { diameter: number; length: number };
+}
+
+export interface CableInstallation {
+	minBendRadiusMm: number;
+	clampEveryM: number;
+	/** From the unit to its first clamp, m. */
+	firstClampM: number;
+	connector: ConnectorData;
+	/** Inserts of the gland: for cables from … to … mm. */
+	glands: readonly { name: string; fromMm: number; toMm: number }[];
+	weatherproofing: WeatherproofingKind;
+}

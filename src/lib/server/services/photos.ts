@@ -1,0 +1,175 @@
+import { createHash } from 'node:crypto';
+import { fileTypeFromBuffer } from 'file-type';
+import { QueryTypes } from 'sequelize';
+import sharp from 'sharp';
+import type { End } from '$core/ends';
+import type { Actor } from '../auth/actor';
+import { db } from '../db/connection';
+import { conflict, invalid, notFound } from '../errors';
+import { getHopRow, requireMayRecord } from './hops';
+
+export interface Photo {
+	id: string;
+	end: End;
+	width: number;
+	height: number;
+	sizeBytes: number;
+	uploadedAt: Date;
+	uploadedBy: string;
+}
+
+export const LARGEST_PHOTO_BYTES = 12_000_000;
+/** More than any camera of a phone gives after shrinking; above it memory would be at stake. */
+const MOST_PIXELS = 50_000_000;
+const LONGEST_SIDE_PX = 2048;
+const THUMBNAIL_PX = 320;
+const MOST_PHOTOS = 400;
+const TAKEN = new Set(['image/jpeg', 'image/png', 'image/webp']);
+
+/**
+ * Keeps a photo of a hop. Turned upright, shrunk, and written anew, so that nothing of the camera's
+ * own data (place, time, device) is stored. A repeat with the same id and bytes does nothing.
+ */
+export async function addPhoto(
+	actor: Actor,
+	hopId: string,
+	request: { id: string; end: End },
+	bytes: Uint8Array
+): Promise<Photo> {
+	const hop = await getHopRow(actor, hopId);
+	requireMayRecord(actor, hop);
+	const sha256 = createHash('sha256').update(bytes).digest('hex');
+	const known = await findKnown(request.id);
+	if (known) {
+		if (known.hopId !== hopId || known.sha256 !== sha256) {
+			throw conflict('id-used', 'A different photo was already kept under this id.');
+		}
+		return (await findPhoto(hopId, request.id))!;
+	}
+	await requireRoom(hopId);
+	const { content, thumbnail, width, height } = await redrawn(bytes);
+	await db().query(
+		`INSERT INTO photos
+		(id, hop_id, end, source_sha256, width, height, size_bytes, content, thumbnail, uploaded_by, uploaded_at)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+		ON DUPLICATE KEY UPDATE id = photos.id`,
+		{
+			replacements: [
+				request.id,
+				hopId,
+				request.end,
+				sha256,
+				width,
+				height,
+				content.byteLength,
+				content,
+				thumbnail,
+				actor.userId,
+				new Date()
+			]
+		}
+	);
+	return (await findPhoto(hopId, request.id))!;
+}
+
+async function requireRoom(hopId: string): Promise<void> {
+	const [count] = await db().query<{ count: number }>(
+		'SELECT COUNT(*) AS count FROM photos WHERE hop_id = ?',
+		{ replacements: [hopId], type: QueryTypes.SELECT }
+	);
+	if (Number(count?.count ?? 0) >= MOST_PHOTOS) {
+		throw conflict('too-many', `A hop holds at most ${MOST_PHOTOS} photos.`);
+	}
+}
+
+async function findKnown(id: string): Promise<{ hopId: string; sha256: string } | undefined> {
+	const [row] = await db().query<{ hopId: string; sha256: string }>(
+		'SELECT hop_id AS hopId, source_sha256 AS sha256 FROM photos WHERE id = ?',
+		{ replacements: [id], type: QueryTypes.SELECT }
+	);
+	return row;
+}
+
+/** Checks what the bytes are, whatever their name, and draws them anew. */
+async function redrawn(
+	bytes: Uint8Array
+): Promise<{ content: Buffer; thumbnail: Buffer; width: number; height: number }> {
+	const refuse = (message: string): never => {
+		throw invalid([{ field: 'file', message }]);
+	};
+	if (bytes.byteLength === 0) refuse('The photo is empty.');
+	const type = await fileTypeFromBuffer(bytes);
+	if (!type || !TAKEN.has(type.mime)) {
+		refuse(
+			`Only JPEG, PNG and WebP photos are taken; this is ${type ? type.mime : 'none of these'}, whatever its name says.`
+		);
+	}
+	try {
+		const image = sharp(bytes, { limitInputPixels: false, failOn: 'error' });
+		const { width = 0, height = 0, pages = 1 } = await image.metadata();
+		if (width * height * pages > MOST_PIXELS) {
+			refuse(
+				`The photo has ${width} × ${height} points; at most ${MOST_PIXELS / 1e6} million are taken.`
+			);
+		}
+		const upright = image.rotate().resize({
+			width: LONGEST_SIDE_PX,
+			height: LONGEST_SIDE_PX,
+			fit: 'inside',
+			withoutEnlargement: true
+		});
+		const { data, info } = await upright
+			.flatten({ background: '#ffffff' })
+			.jpeg({ quality: 82 })
+			.toBuffer({ resolveWithObject: true });
+		const thumbnail = await sharp(data)
+			.resize({ width: THUMBNAIL_PX, height: THUMBNAIL_PX, fit: 'inside' })
+			.jpeg({ quality: 72 })
+			.toBuffer();
+		return { content: data, thumbnail, width: info.width, height: info.height };
+	} catch (error) {
+		if (error instanceof Error && error.constructor === Error) {
+			refuse('The photo is damaged and cannot be read to its end.');
+		}
+		throw error;
+	}
+}
+
+const COLUMNS = `p.id, p.end, p.width, p.height, p.size_bytes AS sizeBytes,
+	p.uploaded_at AS uploadedAt, u.display_name AS uploadedBy`;
+
+async function findPhoto(hopId: string, id: string): Promise<Photo | undefined> {
+	const [row] = await db().query<Photo>(
+		`SELECT ${COLUMNS} FROM photos p JOIN users u ON u.id = p.uploaded_by
+		WHERE p.hop_id = ? AND p.id = ?`,
+		{ replacements: [hopId, id], type: QueryTypes.SELECT }
+	);
+	return row;
+}
+
+/** The photos of a hop, oldest first. */
+export async function listPhotos(actor: Actor, hopId: string): Promise<Photo[]> {
+	await getHopRow(actor, hopId);
+	return db().query<Photo>(
+		`SELECT ${COLUMNS} FROM photos p JOIN users u ON u.id = p.uploaded_by
+		WHERE p.hop_id = ? ORDER BY p.uploaded_at, p.id LIMIT ?`,
+		{ replacements: [hopId, MOST_PHOTOS], type: QueryTypes.SELECT }
+	);
+}
+
+/** One photo, whole or small. */
+export async function readPhoto(
+	actor: Actor,
+	hopId: string,
+	id: string,
+	size: 'whole' | 'small'
+): Promise<Buffer> {
+	await getHopRow(actor, hopId);
+	const column = size === 'small' ? 'thumbnail' : 'content';
+	const [row] = await db().query<{ bytes: Buffer }>(
+		`SELECT ${column} AS bytes FROM photos WHERE hop_id = ? AND id = ?`,
+		{ replacements: [hopId, id], type: QueryTypes.SELECT }
+	);
+	if (!row) throw notFound('photo');
+	return row.bytes;
+}

@@ -1,0 +1,122 @@
+<script lang="ts">
+	import { recordsOf } from '$core/record/records';
+	import type { End } from '$core/ends';
+	import TextField from '../form/TextField.svelte';
+	import { moment } from '../format';
+	import type { LiveHop } from '../hop/liveHop.svelte';
+	import SignatureBox from '../stages/SignatureBox.svelte';
+
+	let { end, live }: { end: End; live: LiveHop } = $props();
+	const latest = $derived(recordsOf(live.records, 'parties', end).at(-1));
+	const signatures = $derived(recordsOf(live.records, 'receipt-signature', end));
+	let rows = $state([
+		{ party: 'Crew', name: '', absent: false, authorisedBy: '' },
+		{ party: 'Carrier or supplier', name: '', absent: false, authorisedBy: '' }
+	]);
+	let tried = $state(false);
+	const problemOf = (row: (typeof rows)[number]): string | undefined =>
+		row.absent
+			? row.authorisedBy.trim() === ''
+				? 'Who authorised the absence is missing.'
+				: undefined
+			: row.name.trim() === ''
+				? 'The name is missing.'
+				: undefined;
+
+	async function keep(event: SubmitEvent): Promise<void> {
+		event.preventDefault();
+		tried = true;
+		if (rows.some((row) => problemOf(row)) || rows.every((row) => row.absent)) return;
+		await live.add(end, 'parties', {
+			present: rows
+				.filter((row) => !row.absent)
+				.map(({ name, party }) => ({ name: name.trim(), party })),
+			absent: rows
+				.filter((row) => row.absent)
+				.map(({ party, authorisedBy }) => ({ party, authorisedBy: authorisedBy.trim() }))
+		});
+		tried = false;
+	}
+
+	let signing: string | undefined = $state();
+	let signature: { name: string; method: 'typed' | 'drawn'; drawing?: string } = $state({
+		name: '',
+		method: 'typed'
+	});
+	let signatureProblem: string | undefined = $state();
+	async function sign(party: string): Promise<void> {
+		signatureProblem =
+			signature.name.trim() === ''
+				? 'The name is missing.'
+				: signature.method === 'drawn' && !signature.drawing
+					? 'The drawing is missing.'
+					: undefined;
+		if (signatureProblem) return;
+		await live.add(end, 'receipt-signature', { ...signature, name: signature.name.trim(), party });
+		signing = undefined;
+		signature = { name: '', method: 'typed' };
+	}
+</script>
+
+{#if live.mayRecord && !latest}
+	<form class="flex flex-col gap-4" onsubmit={(event) => void keep(event)}>
+		{#each rows as row, i (row.party)}
+			<fieldset class="border-line flex flex-col gap-2 border-t pt-3">
+				<legend class="sr-only">{row.party}</legend>
+				<label class="flex min-h-12 items-center gap-3">
+					<input type="checkbox" class="h-7 w-7 accent-(--ink)" bind:checked={row.absent} />
+					{row.party} is not here
+				</label>
+				{#if row.absent}
+					<TextField
+						label="{row.party}: absent by leave of"
+						name="absent-{i}"
+						bind:value={row.authorisedBy}
+						error={tried ? problemOf(row) : undefined}
+					/>
+				{:else}
+					<TextField
+						label="{row.party}: name"
+						name="present-{i}"
+						bind:value={row.name}
+						error={tried ? problemOf(row) : undefined}
+					/>
+				{/if}
+			</fieldset>
+		{/each}
+		{#if tried && rows.every((row) => row.absent)}
+			<p class="trouble font-semibold">▲ Somebody must be here to count.</p>
+		{/if}
+		<button class="btn btn-main btn-big">Record who is here</button>
+	</form>
+{:else if latest}
+	<ul>
+		{#each latest.payload.present as person (person.party)}
+			{@const signed = signatures.filter((s) => s.payload.party === person.party).at(-1)}
+			<li class="border-line flex flex-wrap items-center gap-3 border-b py-2">
+				<span class="min-w-0 flex-1">{person.name}, {person.party}</span>
+				{#if signed}
+					<span class="text-sm">signed {moment(signed.recordedAt)}</span>
+				{:else if live.mayRecord}
+					<button
+						class="btn"
+						onclick={() => {
+							signing = signing === person.party ? undefined : person.party;
+							signature = { name: person.name, method: 'typed' };
+						}}>Sign for the goods as counted</button
+					>
+				{/if}
+				{#if signing === person.party}
+					<div class="flex w-full flex-col gap-3">
+						<SignatureBox
+							bind:signature
+							errorAt={(field) => (field === 'signature.name' ? signatureProblem : undefined)}
+						/>
+						{#if signatureProblem}<p class="trouble font-semibold">▲ {signatureProblem}</p>{/if}
+						<button class="btn btn-main" onclick={() => void sign(person.party)}>Sign</button>
+					</div>
+				{/if}
+			</li>
+		{/each}
+	</ul>
+{/if}

@@ -1,0 +1,205 @@
+<script lang="ts">
+	import type { BuildStepState } from '$core/build/buildState';
+	import { expectedText, judgeQuantity } from '$core/build/quantity';
+	import { stopStateOf } from '$core/build/stopCards';
+	import type { End } from '$core/ends';
+	import { untrack } from 'svelte';
+	import { typedNumber } from '../align/numberInput';
+	import Notice from '../form/Notice.svelte';
+	import TextField from '../form/TextField.svelte';
+	import { moment } from '../format';
+	import type { LiveHop } from '../hop/liveHop.svelte';
+	import ChainForm from './ChainForm.svelte';
+	import LabelsForm from './LabelsForm.svelte';
+	import PackingForm from './PackingForm.svelte';
+	import PartiesForm from './PartiesForm.svelte';
+	import PhotoStrip from './PhotoStrip.svelte';
+	import StepSheet from './StepSheet.svelte';
+	import StopCardForm from './StopCardForm.svelte';
+
+	interface Props {
+		end: End;
+		live: LiveHop;
+		state: BuildStepState;
+		ondone: () => void;
+	}
+
+	let { end, live, state: own, ondone }: Props = $props();
+	const step = $derived(own.step);
+	let value = $state('');
+	let note = $state('');
+	let cause = $state('');
+	let leaving = $state(false);
+	let photoIds: string[] = $state(untrack(() => [...own.photoIds]));
+	let problem: string | undefined = $state();
+	/** A value outside is asked about once before it is kept. */
+	let sure = $state(false);
+
+	const cardOpen = $derived(
+		step.card !== undefined && stopStateOf(live.records, end, step.card, live.nowMs).kind !== 'go'
+	);
+	const number = $derived(typedNumber(value));
+	const verdict = $derived(
+		step.quantity && number !== undefined ? judgeQuantity(step.quantity, number) : undefined
+	);
+	const photoMissing = $derived(step.photo && photoIds.length === 0);
+
+	async function done(): Promise<void> {
+		problem = undefined;
+		if (step.quantity && number === undefined) {
+			problem = `${step.quantity.label}: a number${step.quantity.unit ? ` in ${step.quantity.unit}` : ''} is needed.`;
+			return;
+		}
+		if (step.quantity?.kind === 'count' && !Number.isInteger(number)) {
+			problem = `${step.quantity.label}: count in whole numbers.`;
+			return;
+		}
+		if (photoMissing) {
+			problem = 'A photo proves this step: take one, or leave the step out with a cause.';
+			return;
+		}
+		if (verdict?.verdict === 'off' && !sure) {
+			sure = true;
+			return;
+		}
+		await live.add(end, 'build-step', {
+			step: step.key,
+			value: step.quantity ? (number ?? null) : null,
+			note: note.trim(),
+			photoIds
+		});
+		if (verdict?.verdict !== 'off') ondone();
+		sure = false;
+	}
+
+	async function leaveOut(): Promise<void> {
+		if (cause.trim().length < 3) {
+			problem = 'Write the cause in a few words.';
+			return;
+		}
+		await live.add(end, 'step-skipped', { step: step.key, cause: cause.trim() });
+		ondone();
+	}
+
+	async function again(): Promise<void> {
+		await live.add(end, 'step-reopened', { step: step.key, reason: 'To be done again' });
+		value = '';
+		photoIds = [];
+	}
+</script>
+
+<div class="flex flex-col gap-4" data-testid="step" data-step={step.key} data-state={own.state}>
+	<div>
+		<h1 class="text-[1.6rem]!">{step.title}</h1>
+		<p class="text-quiet mt-1">{step.why}</p>
+		{#if step.people > 1}
+			<p class="mt-1 text-sm font-semibold">{step.people} people</p>
+		{/if}
+	</div>
+	{#if step.caution}<Notice kind="caution"><strong>Caution.</strong> {step.caution}</Notice>{/if}
+
+	{#if own.state === 'blocked'}
+		<Notice>{own.reason}</Notice>
+	{:else if own.state === 'done' || own.state === 'skipped'}
+		<p class="text-lg font-semibold">
+			{own.state === 'done' ? 'Done' : 'Left out'}{own.reason ? `: ${own.reason}` : '.'}
+		</p>
+		{#if own.recordedAt}
+			<p class="text-quiet text-sm">
+				{own.recordedBy}{own.recordedBy ? ', ' : ''}{moment(own.recordedAt)}{own.note
+					? `. ${own.note}`
+					: ''}
+			</p>
+		{/if}
+		{#if own.photoIds.length}
+			<PhotoStrip {end} {live} about={step.key} photoIds={[...own.photoIds]} readonly />
+		{/if}
+	{:else if own.state === 'trouble'}
+		<Notice kind="trouble">{own.reason}{own.note ? ` Note: ${own.note}` : ''}</Notice>
+	{/if}
+
+	{#if step.card && own.state !== 'blocked' && own.state !== 'done'}
+		<StopCardForm {end} {live} card={step.card} />
+	{/if}
+
+	{#if step.work === 'packing'}
+		<PackingForm {end} {live} />
+	{:else if step.work === 'labels'}
+		<LabelsForm {end} {live} />
+	{:else if step.work === 'parties'}
+		<PartiesForm {end} {live} />
+	{:else if step.work === 'chain'}
+		<ChainForm {end} {live} />
+	{/if}
+
+	{#if live.mayRecord && own.state !== 'blocked'}
+		{#if own.state === 'done' || own.state === 'skipped'}
+			{#if step.work === 'confirm'}
+				<button class="btn self-start" onclick={() => void again()}>Do it again</button>
+			{/if}
+		{:else if !cardOpen}
+			{#if step.work === 'confirm'}
+				<form
+					class="flex flex-col gap-3"
+					onsubmit={(event) => {
+						event.preventDefault();
+						void done();
+					}}
+				>
+					{#if step.quantity}
+						<TextField
+							label={step.quantity.label}
+							name="step-value"
+							unit={step.quantity.unit || undefined}
+							numeric
+							hint="Expected {expectedText(step.quantity)}: {step.quantity.from}."
+							error={problem && number === undefined ? problem : undefined}
+							bind:value={
+								() => value,
+								(typed) => {
+									value = typed;
+									sure = false;
+									problem = undefined;
+								}
+							}
+						/>
+						{#if verdict?.verdict === 'off'}
+							<div data-testid="quantity-off"><Notice kind="trouble">{verdict.reason}</Notice></div>
+							<TextField label="What is known of it" name="step-note" bind:value={note} />
+						{/if}
+					{/if}
+					{#if step.photo}
+						<PhotoStrip {end} {live} about={step.key} bind:photoIds label="Take the photo" />
+					{/if}
+					{#if problem && (number !== undefined || !step.quantity)}
+						<p class="trouble font-semibold" role="alert">▲ {problem}</p>
+					{/if}
+					<button class="btn btn-main btn-big">
+						{verdict?.verdict === 'off' && sure
+							? 'Keep it as found, though it is off'
+							: step.quantity
+								? 'Record it'
+								: 'Done'}
+					</button>
+				</form>
+			{/if}
+			{#if !leaving}
+				<button class="min-h-12 self-start underline" onclick={() => (leaving = true)}
+					>Leave this step out</button
+				>
+			{:else}
+				<form
+					class="border-line flex flex-col gap-2 border-t pt-3"
+					onsubmit={(event) => {
+						event.preventDefault();
+						void leaveOut();
+					}}
+				>
+					<TextField label="Cause" name="step-cause" bind:value={cause} error={problem} />
+					<button class="btn">Leave it out with this cause</button>
+				</form>
+			{/if}
+		{/if}
+	{/if}
+	{#if step.sheet}<StepSheet {end} {live} sheet={step.sheet} />{/if}
+</div>

@@ -1,0 +1,85 @@
+<script lang="ts">
+	import { STOP_CARD_WORDS, stopStateOf, unsafeAnswers } from '$core/build/stopCards';
+	import type { StopAnswer, StopCard } from '$core/build/fieldTypes';
+	import type { End } from '$core/ends';
+	import Notice from '../form/Notice.svelte';
+	import { moment } from '../format';
+	import type { LiveHop } from '../hop/liveHop.svelte';
+
+	interface Props {
+		end: End;
+		live: LiveHop;
+		card: StopCard;
+	}
+
+	let { end, live, card }: Props = $props();
+	const words = $derived(STOP_CARD_WORDS[card]);
+	const standing = $derived(stopStateOf(live.records, end, card, live.nowMs));
+	let answers: Record<string, StopAnswer> = $state({});
+	let again = $state(false);
+	const asking = $derived(standing.kind !== 'go' || again);
+	const open = $derived(words.questions.filter(({ key }) => answers[key] === undefined).length);
+	const unsafe = $derived(open === 0 ? unsafeAnswers(card, answers) : []);
+
+	async function keep(): Promise<void> {
+		await live.add(end, 'stop-card', { card, answers: { ...answers }, note: '' });
+		answers = {};
+		again = false;
+	}
+</script>
+
+<section
+	class="border-ink rounded-lg border-2 p-3"
+	aria-label={words.title}
+	data-testid="stop-card-{card}"
+>
+	<h3 class="text-lg font-bold">{words.title}</h3>
+	{#if !asking}
+		<p class="text-sm">
+			Answered, go. {standing.kind === 'go' ? moment(standing.answeredAt) : ''}
+			<button class="min-h-12 px-2 underline" onclick={() => (again = true)}
+				>Something has changed: ask again</button
+			>
+		</p>
+	{:else}
+		{#if standing.kind === 'stop'}
+			<div class="my-2">
+				<Notice kind="trouble"
+					><strong>Stop.</strong> Not safe when last asked: {standing.asks.join('; ')}.</Notice
+				>
+			</div>
+		{:else if standing.kind === 'out-of-date'}
+			<p class="text-sm">Answered {moment(standing.answeredAt)}: too long ago, ask again.</p>
+		{/if}
+		<ul>
+			{#each words.questions as question (question.key)}
+				<li class="border-line flex flex-wrap items-center gap-x-3 gap-y-1 border-b py-2">
+					<span class="min-w-0 flex-1 basis-52">{question.ask}</span>
+					<span class="flex gap-2" role="group" aria-label={question.ask}>
+						{#each ['yes', 'no', ...(question.optional ? ['not-here'] : [])] as answer (answer)}
+							<button
+								type="button"
+								class="btn min-w-16 px-3 {answers[question.key] === answer ? 'btn-main' : ''}"
+								aria-pressed={answers[question.key] === answer}
+								onclick={() => (answers = { ...answers, [question.key]: answer as StopAnswer })}
+								>{answer === 'yes' ? 'Yes' : answer === 'no' ? 'No' : 'Not here'}</button
+							>
+						{/each}
+					</span>
+				</li>
+			{/each}
+		</ul>
+		<p class="text-quiet my-2 text-sm">
+			A reminder, kept in the record. Local rules and licensed people decide.
+		</p>
+		{#if live.mayRecord}
+			<button class="btn btn-main btn-big" disabled={open > 0} onclick={() => void keep()}>
+				{open > 0
+					? `${open} to answer`
+					: unsafe.length
+						? 'Record it: the work stops'
+						: 'Record it: go'}
+			</button>
+		{/if}
+	{/if}
+</section>

@@ -1,0 +1,22 @@
+import type { BuildStepState } from '$core/build/buildState';
+import type { Phase } from '$core/build/buildSteps';
+
+export const PHASE_WORDS: Record<Phase, string> = {
+	receive: 'Receive',
+	assemble: 'Assemble on the ground',
+	polarization: 'Set the polarization',
+	raise: 'Raise',
+	earth: 'Earth',
+	cable: 'Cable',
+	waveguide: 'Waveguide',
+	weatherproof: 'Weatherproof',
+	'power-up': 'Power up'
+};
+
+export const STATE_MARK: Record<BuildStepState['state'], string> = {
+	done: '✓',
+	skipped: '–',
+	trouble: '▲',
+	open: '',
+	blocked: ''
+};

@@ -1,0 +1,261 @@
+<script lang="ts">
+	import Papa from 'papaparse';
+	import {
+		CLOSING_QUESTIONS,
+		judgeErrorTest,
+		openClosingQuestions,
+		snagsOf
+	} from '$core/accept/closing';
+	import { readErrorLog } from '$core/accept/errorTable';
+	import type { End } from '$core/ends';
+	import { typedNumber } from '../align/numberInput';
+	import PhotoStrip from '../build/PhotoStrip.svelte';
+	import { pickedFile } from '../form/pickedFile';
+	import SelectField from '../form/SelectField.svelte';
+	import TextField from '../form/TextField.svelte';
+	import type { LiveHop } from '../hop/liveHop.svelte';
+
+	let { end, live }: { end: End; live: LiveHop } = $props();
+
+	let answers: Record<string, 'yes' | 'no' | 'not-here'> = $state({});
+	const open = $derived(openClosingQuestions(live.records, end));
+	const unanswered = $derived(
+		CLOSING_QUESTIONS.filter(({ key }) => answers[key] === undefined).length
+	);
+	let lookAgain = $state(false);
+	async function keepLook(): Promise<void> {
+		await live.add(end, 'closing-check', { answers: { ...answers }, note: '' });
+		answers = {};
+		lookAgain = false;
+	}
+
+	const tested = $derived(judgeErrorTest(live.records));
+	let test = $state({ kind: 'errors', minutes: '', errored: '', ratio: '', note: '' });
+	let testTried = $state(false);
+	let fileProblem: string | undefined = $state();
+	const minutes = $derived(typedNumber(test.minutes));
+	const errored = $derived(typedNumber(test.errored));
+	const ratio = $derived(test.ratio.trim() === '' ? null : Number(test.ratio.replace(',', '.')));
+	const testProblems = $derived({
+		minutes:
+			minutes === undefined || minutes <= 0 || minutes > 43_200
+				? 'How long it ran, in minutes.'
+				: undefined,
+		errored:
+			errored === undefined || !Number.isInteger(errored) || errored < 0
+				? 'A whole number of seconds, 0 for none.'
+				: minutes !== undefined && errored > minutes * 60
+					? 'More than the test lasted.'
+					: undefined,
+		ratio:
+			ratio !== null && !(ratio >= 0 && ratio <= 1)
+				? 'A share from 0 to 1, as 1e-9; empty where it is not known.'
+				: undefined
+	});
+	async function keepTest(event: SubmitEvent): Promise<void> {
+		event.preventDefault();
+		testTried = true;
+		if (Object.values(testProblems).some((problem) => problem)) return;
+		await live.add(end, 'error-test', {
+			test: test.kind as 'errors' | 'traffic' | 'soak',
+			durationS: minutes! * 60,
+			erroredSeconds: errored!,
+			bitErrorRatio: ratio,
+			note: test.note.trim()
+		});
+		test = { kind: 'errors', minutes: '', errored: '', ratio: '', note: '' };
+		testTried = false;
+	}
+	async function takeLog(event: Event): Promise<void> {
+		const picked = pickedFile(event, 20_000_000);
+		if (!picked) return;
+		fileProblem = 'problem' in picked ? picked.problem : undefined;
+		if ('problem' in picked) return;
+		const { data } = Papa.parse<Record<string, string>>((await picked.file.text()).trim(), {
+			header: true,
+			skipEmptyLines: 'greedy'
+		});
+		const result = readErrorLog(data);
+		if (result.kind === 'unreadable') {
+			fileProblem = `Line ${result.line}: ${result.reason}`;
+			return;
+		}
+		await live.add(end, 'error-test', {
+			test: 'errors',
+			...result.log,
+			note: picked.file.name.slice(0, 200)
+		});
+	}
+
+	const snags = $derived(snagsOf(live.records).filter((snag) => snag.end === end));
+	let snag = $state({ text: '', owner: '', due: '' });
+	let snagPhotos: string[] = $state([]);
+	let snagTried = $state(false);
+	let snagOpen = $state(false);
+	const snagProblems = $derived({
+		text: snag.text.trim().length < 3 ? 'Say what is left, in a few words.' : undefined,
+		owner: snag.owner.trim() === '' ? 'Who sees to it.' : undefined,
+		due: /^\d{4}-\d{2}-\d{2}$/.test(snag.due) ? undefined : 'The day it is due.'
+	});
+	async function keepSnag(event: SubmitEvent): Promise<void> {
+		event.preventDefault();
+		snagTried = true;
+		if (Object.values(snagProblems).some((problem) => problem)) return;
+		await live.add(end, 'snag', {
+			snagId: crypto.randomUUID(),
+			text: snag.text.trim(),
+			owner: snag.owner.trim(),
+			due: snag.due,
+			photoIds: snagPhotos
+		});
+		snag = { text: '', owner: '', due: '' };
+		snagPhotos = [];
+		snagTried = false;
+		snagOpen = false;
+	}
+</script>
+
+<section aria-labelledby="look-title" data-testid="closing-look">
+	<h2 id="look-title">Final look at {end}</h2>
+	{#if open !== null && !lookAgain}
+		<p class={open.length ? 'trouble font-semibold' : ''}>
+			{open.length ? `▲ Left open: ${open.join('; ')}.` : 'Done, nothing left open.'}
+		</p>
+		{#if live.mayRecord}
+			<button class="min-h-12 underline" onclick={() => (lookAgain = true)}>Look again</button>
+		{/if}
+	{:else if live.mayRecord}
+		<ul>
+			{#each CLOSING_QUESTIONS as question (question.key)}
+				<li class="border-line flex flex-wrap items-center gap-x-3 gap-y-1 border-b py-2">
+					<span class="min-w-0 flex-1 basis-52">{question.ask}</span>
+					<span class="flex gap-2" role="group" aria-label={question.ask}>
+						{#each ['yes', 'no', ...(question.optional ? ['not-here'] : [])] as answer (answer)}
+							<button
+								type="button"
+								class="btn min-w-16 px-3 {answers[question.key] === answer ? 'btn-main' : ''}"
+								aria-pressed={answers[question.key] === answer}
+								onclick={() =>
+									(answers = { ...answers, [question.key]: answer as 'yes' | 'no' | 'not-here' })}
+								>{answer === 'yes' ? 'Yes' : answer === 'no' ? 'No' : 'Not here'}</button
+							>
+						{/each}
+					</span>
+				</li>
+			{/each}
+		</ul>
+		<button class="btn btn-main mt-3" disabled={unanswered > 0} onclick={() => void keepLook()}
+			>{unanswered > 0 ? `${unanswered} to answer` : 'Record the final look'}</button
+		>
+	{/if}
+</section>
+
+<section aria-labelledby="test-title" data-testid="error-test">
+	<h2 id="test-title">Error, traffic or soak test</h2>
+	{#if tested.measured}
+		<p class={tested.verdict === 'pass' ? '' : 'trouble font-semibold'}>
+			{tested.verdict === 'pass' ? '' : '▲ '}<span class="num">{tested.measured}</span>. {tested.reason}
+		</p>
+	{/if}
+	{#if live.mayRecord}
+		<form class="mt-2 grid grid-cols-2 gap-3" onsubmit={(event) => void keepTest(event)}>
+			<SelectField
+				label="Kind of test"
+				name="test-kind"
+				bind:value={test.kind}
+				options={[
+					{ value: 'errors', label: 'Error test' },
+					{ value: 'traffic', label: 'Traffic test' },
+					{ value: 'soak', label: 'Soak' }
+				]}
+			/>
+			<TextField
+				label="It ran for"
+				name="test-minutes"
+				unit="min"
+				numeric
+				bind:value={test.minutes}
+				error={testTried ? testProblems.minutes : undefined}
+			/>
+			<TextField
+				label="Errored seconds"
+				name="test-errored"
+				numeric
+				bind:value={test.errored}
+				error={testTried ? testProblems.errored : undefined}
+			/>
+			<TextField
+				label="Bit error ratio"
+				name="test-ratio"
+				hint="Empty where it is not known."
+				bind:value={test.ratio}
+				error={testTried ? testProblems.ratio : undefined}
+			/>
+			<button class="btn">Record the test</button>
+			<label class="btn cursor-pointer">
+				From a log, CSV
+				<input
+					type="file"
+					accept=".csv,text/csv"
+					class="sr-only"
+					onchange={(e) => void takeLog(e)}
+				/>
+			</label>
+		</form>
+		{#if fileProblem}<p class="trouble font-semibold" role="alert">▲ {fileProblem}</p>{/if}
+	{/if}
+</section>
+
+<section aria-labelledby="snag-title" data-testid="snags">
+	<h2 id="snag-title">Snags at {end}</h2>
+	<ul>
+		{#each snags as one (one.snagId)}
+			<li class="border-line flex flex-wrap items-center gap-3 border-b py-2">
+				<span class="min-w-0 flex-1 basis-52">
+					{one.text}
+					<span class="text-quiet block text-sm"
+						>{one.owner}, by {one.due}{one.closed ? `; closed: ${one.closed.note}` : ''}</span
+					>
+				</span>
+				{#if one.photoIds.length}
+					<PhotoStrip {end} {live} about="snag" photoIds={[...one.photoIds]} readonly />
+				{/if}
+				{#if !one.closed && live.mayRecord}
+					<button
+						class="btn"
+						onclick={() =>
+							void live.add(end, 'snag-closed', { snagId: one.snagId, note: 'Done and looked at' })}
+						>It is done</button
+					>
+				{/if}
+			</li>
+		{/each}
+	</ul>
+	{#if live.mayRecord && !snagOpen}
+		<button class="btn mt-2" onclick={() => (snagOpen = true)}>Note a snag</button>
+	{:else if live.mayRecord}
+		<form class="mt-2 flex flex-col gap-3" onsubmit={(event) => void keepSnag(event)}>
+			<TextField
+				label="What is left"
+				name="snag-text"
+				bind:value={snag.text}
+				error={snagTried ? snagProblems.text : undefined}
+			/>
+			<TextField
+				label="Owner"
+				name="snag-owner"
+				bind:value={snag.owner}
+				error={snagTried ? snagProblems.owner : undefined}
+			/>
+			<TextField
+				label="Due"
+				name="snag-due"
+				type="date"
+				bind:value={snag.due}
+				error={snagTried ? snagProblems.due : undefined}
+			/>
+			<PhotoStrip {end} {live} about="snag" bind:photoIds={snagPhotos} />
+			<button class="btn btn-main">Keep this snag</button>
+		</form>
+	{/if}
+</section>

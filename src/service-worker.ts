@@ -1,0 +1,106 @@
+/// <reference types="@sveltejs/kit" />
+/// <reference no-default-lib="true"/>
+/// <reference lib="esnext" />
+/// <reference lib="webworker" />
+
+/**
+ * What lets a hop be worked on without connection after one visit: the program and its assets are
+ * kept when it is installed, pages as they are visited. With a connection the server is always asked
+ * first; records never pass through here, they have their own outbox.
+ */
+import { build, files, version } from '$service-worker';
+
+const worker = self as unknown as ServiceWorkerGlobalScope;
+const ASSETS = `skiaxis-assets-${version}`;
+const PAGES = 'skiaxis-pages';
+const PHOTOS = 'skiaxis-photos';
+const kept = new Set([...build, ...files]);
+/** A server that is slower than this on a mast is as good as none, ms. */
+const PATIENCE_MS = 6000;
+
+worker.addEventListener('install', (event) => {
+	event.waitUntil(
+		(async () => {
+			await (await caches.open(ASSETS)).addAll([...kept]);
+			await worker.skipWaiting();
+		})()
+	);
+});
+
+worker.addEventListener('activate', (event) => {
+	event.waitUntil(
+		(async () => {
+			for (const name of await caches.keys()) {
+				if (name.startsWith('skiaxis-assets-') && name !== ASSETS) await caches.delete(name);
+			}
+			await worker.clients.claim();
+		})()
+	);
+});
+
+worker.addEventListener('message', (event) => {
+	const { data } = event as { data?: { kind?: string; paths?: string[] } };
+	if (data?.kind === 'keep' && data.paths) event.waitUntil(keepPages(data.paths));
+	if (data?.kind === 'forget') {
+		event.waitUntil(Promise.all([caches.delete(PAGES), caches.delete(PHOTOS)]));
+	}
+});
+
+worker.addEventListener('fetch', (event) => {
+	const { request } = event;
+	const url = new URL(request.url);
+	if (request.method !== 'GET' || url.origin !== worker.location.origin) return;
+	if (kept.has(url.pathname) || url.pathname.startsWith('/_app/immutable/')) {
+		event.respondWith(keptFirst(request, ASSETS));
+	} else if (/^\/api\/v1\/hops\/[^/]+\/photos\/[^/]+$/.test(url.pathname)) {
+		event.respondWith(keptFirst(request, PHOTOS));
+	} else if (isHopPage(url.pathname)) {
+		event.respondWith(serverFirst(request, url));
+	}
+});
+
+function isHopPage(pathname: string): boolean {
+	return pathname === '/' || pathname === '/__data.json' || pathname.startsWith('/hops/');
+}
+
+async function keptFirst(request: Request, name: string): Promise<Response> {
+	const cache = await caches.open(name);
+	const found = await cache.match(request);
+	if (found) return found;
+	const answer = await fetch(request);
+	if (answer.status === 200) await cache.put(request, answer.clone());
+	return answer;
+}
+
+/** Pages are kept under their path alone: which parts of the data a page asked for does not matter. */
+async function serverFirst(request: Request, url: URL): Promise<Response> {
+	const cache = await caches.open(PAGES);
+	const whole = url.search === '';
+	try {
+		const answer = await fetch(request, { signal: AbortSignal.timeout(PATIENCE_MS) });
+		if (whole && answer.status === 200 && !answer.redirected) {
+			await cache.put(url.pathname, answer.clone());
+		}
+		return answer;
+	} catch (error) {
+		const found = await cache.match(url.pathname);
+		if (found) return found;
+		throw error;
+	}
+}
+
+/** Fetches the pages of a hop that is being visited, so that all of it is there later. */
+async function keepPages(paths: readonly string[]): Promise<void> {
+	const cache = await caches.open(PAGES);
+	for (const path of paths) {
+		for (const address of [path, `${path === '/' ? '' : path}/__data.json`]) {
+			try {
+				const answer = await fetch(address);
+				if (answer.status === 200 && !answer.redirected) await cache.put(address, answer);
+			} catch {
+				return;
+			}
+		}
+	}
+	for (const client of await worker.clients.matchAll()) client.postMessage({ kind: 'kept' });
+}
