@@ -207,7 +207,7 @@ describe('acceptance', () => {
 	it('misses everything on an empty record', () => {
 		const { complete, lines } = judged([]);
 		expect(complete).toBe(false);
-		expect(lines.filter((l) => l.verdict === 'missing')).toHaveLength(8);
+		expect(lines.filter((l) => l.verdict === 'missing')).toHaveLength(9);
 	});
 
 	it('passes a level inside the window, and finds one too high as suspect as one too low', () => {

@@ -95,7 +95,7 @@ export function judgeErrorTest(records: readonly FieldRecord[]): ErrorTestVerdic
 		};
 	}
 	const { durationS, erroredSeconds, bitErrorRatio } = latest.payload;
-	const measured = `${numberText(durationS / 60, 0)} min, ${erroredSeconds} errored seconds${bitErrorRatio === null ? '' : `, ratio ${bitErrorRatio.toExponential(1)}`}`;
+	const measured = `${numberText(durationS / 60, 0)} min, ${erroredSeconds} errored seconds${bitErrorRatio === null ? '' : bitErrorRatio === 0 ? ', no bit wrong' : `, ratio ${bitErrorRatio.toExponential(1)}`}`;
 	if (durationS < SHORTEST_TEST_S) {
 		return { verdict: 'deviation', measured, reason: 'Too short to say anything.' };
 	}

@@ -51,6 +51,7 @@ export function judgeAcceptance(
 		]),
 		...discriminationLines(input, plan, records),
 		testLine(records),
+		crewLine(records),
 		...snagLines(records)
 	];
 	return {
@@ -158,6 +159,29 @@ function testLine(records: readonly FieldRecord[]): AcceptanceLine {
 		verdict: verdict === 'missing' ? 'deviation' : verdict,
 		reason
 	};
+}
+
+function crewLine(records: readonly FieldRecord[]): AcceptanceLine {
+	const signed = recordsOf(records, 'crew-signature');
+	const base = {
+		code: 'crew-signature',
+		end: signed.at(-1)?.end ?? ('A' as const),
+		label: 'Signed for the crew',
+		planned: 'one signature or more'
+	};
+	return signed.length
+		? {
+				...base,
+				measured: [...new Set(signed.map(({ payload }) => payload.name))].join(', '),
+				verdict: 'pass',
+				reason: 'The crew stands for this record.'
+			}
+		: {
+				...base,
+				measured: '',
+				verdict: 'missing',
+				reason: 'The crew has not signed its record yet.'
+			};
 }
 
 function snagLines(records: readonly FieldRecord[]): AcceptanceLine[] {
@@ -307,6 +331,7 @@ export function currentLockSteps(
 	fastenerIndex: number;
 	fastener: string;
 	locks: 'azimuth' | 'tilt';
+	torqueNm: number;
 	beforeDbm: number;
 	afterDbm: number;
 }[] {

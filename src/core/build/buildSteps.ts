@@ -426,11 +426,11 @@ const LEADS_OHM = 0.15;
 
 function loopQuantity(cable: CablePart, lengthM: number): Quantity {
 	const ohm = shortedLoopOhm(cable, lengthM);
-	return measured(
+	const spread = ohm * LOOP_SHARE + LEADS_OHM;
+	return within(
 		'Loop, far end shorted',
-		'Ω',
-		ohm,
-		ohm * LOOP_SHARE + LEADS_OHM,
+		'ohm',
+		[Math.max(0, ohm - spread), ohm + spread],
 		`${cable.code}, ${numberText(lengthM, 0)} m`,
 		2
 	);

@@ -117,6 +117,8 @@ function buildRecordInWords(record: Exclude<FieldRecord, { kind: AlignmentKind }
 			return `Torque tool ${record.payload.serial}, calibrated until ${record.payload.calibratedUntil}`;
 		case 'error-test':
 			return `${TEST_WORDS[record.payload.test]}, ${numberText(record.payload.durationS / 60, 0)} min: ${record.payload.erroredSeconds} errored seconds`;
+		case 'crew-signature':
+			return `Signed for the crew: ${record.payload.name}`;
 		case 'closing-check':
 			return 'Final look';
 		case 'snag':

@@ -139,6 +139,8 @@ export interface RecordPayloads {
 		bitErrorRatio: number | null;
 		note: string;
 	};
+	/** The crew stands for what it recorded. */
+	'crew-signature': { name: string; method: 'typed' | 'drawn'; drawing?: string };
 	'closing-check': { answers: Record<string, 'yes' | 'no' | 'not-here'>; note: string };
 	snag: { snagId: string; text: string; owner: string; due: string; photoIds: string[] };
 	'snag-closed': { snagId: string; note: string };
@@ -182,6 +184,7 @@ export const RECORD_KINDS: readonly RecordKind[] = [
 	'discrimination',
 	'torque-tool',
 	'error-test',
+	'crew-signature',
 	'closing-check',
 	'snag',
 	'snag-closed'

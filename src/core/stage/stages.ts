@@ -64,7 +64,9 @@ function baysOf({ issued, signed }: StageInput, end: End): BayState[] {
 		buildBay(input, plan, records, end),
 		own.alignmentStateConfirmed
 			? { stage: 'power', state: 'done', note: 'In the alignment state.' }
-			: { stage: 'power', state: 'open', note: 'Bring this end into the alignment state.' },
+			: buildStateOf(input, plan, records, end).complete
+				? { stage: 'power', state: 'open', note: 'Bring this end into the alignment state.' }
+				: { stage: 'power', state: 'later', note: 'After the building.' },
 		alignBay(own.alignmentStateConfirmed, other.alignmentStateConfirmed, aligned, situation, end),
 		polarizeBay(aligned && farAligned, input, plan, records, end),
 		fixBay(aligned && farAligned, fixed, records, end),

@@ -93,6 +93,7 @@ export function closedRecords(end: End): NewRecord[] {
 		answers: Object.fromEntries(CLOSING_QUESTIONS.map(({ key }) => [key, 'yes' as const])),
 		note: ''
 	});
+	add('crew-signature', { name: PEOPLE[end], method: 'typed' });
 	if (end === 'A') {
 		add('error-test', {
 			test: 'errors',

@@ -34,6 +34,18 @@ const feedDeg = (): Joi.NumberSchema =>
 const source = (): Joi.StringSchema =>
 	joi.string().valid('hand', 'simulated', 'import', 'serial', 'replay').required().label('Source');
 
+/** Name and way of signing; a drawing where it is drawn. */
+const signature = (): Joi.SchemaMap => ({
+	name: text('Name', 120),
+	method: joi.string().valid('typed', 'drawn').required().label('Way of signing'),
+	drawing: joi
+		.string()
+		.max(200_000)
+		.pattern(/^data:image\/png;base64,[A-Za-z0-9+/=]+$/)
+		.when('method', { is: 'drawn', then: joi.required(), otherwise: joi.forbidden() })
+		.label('Drawing')
+});
+
 /** Answers to a fixed list of questions: each must be answered, nothing else may be. */
 function answers(
 	questions: readonly { key: string; ask: string; optional: boolean }[]
@@ -87,6 +99,7 @@ type BuildKind =
 	| 'discrimination'
 	| 'torque-tool'
 	| 'error-test'
+	| 'crew-signature'
 	| 'closing-check'
 	| 'snag'
 	| 'snag-closed';
@@ -150,17 +163,8 @@ export const buildPayloads = {
 			.default([])
 			.label('Absent')
 	}),
-	'receipt-signature': joi.object({
-		name: text('Name', 120),
-		party: text('Party', 120),
-		method: joi.string().valid('typed', 'drawn').required().label('Way of signing'),
-		drawing: joi
-			.string()
-			.max(200_000)
-			.pattern(/^data:image\/png;base64,[A-Za-z0-9+/=]+$/)
-			.when('method', { is: 'drawn', then: joi.required(), otherwise: joi.forbidden() })
-			.label('Drawing')
-	}),
+	'receipt-signature': joi.object({ party: text('Party', 120), ...signature() }),
+	'crew-signature': joi.object(signature()),
 	'polarization-set': joi.object({ joint: key('Joint'), shows: plane('What it shows') }),
 	'build-step': joi.object({
 		step: key('Step'),

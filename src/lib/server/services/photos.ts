@@ -135,6 +135,19 @@ async function redrawn(
 	}
 }
 
+/** A photo that comes back in an archive: as it was stored, or it is refused. */
+export async function checkStoredPhoto(
+	bytes: Uint8Array,
+	id: string
+): Promise<{ content: Buffer; thumbnail: Buffer; width: number; height: number }> {
+	const { thumbnail } = await redrawn(bytes);
+	const { width = 0, height = 0, format, exif } = await sharp(bytes).metadata();
+	if (format !== 'jpeg' || exif || Math.max(width, height) > LONGEST_SIDE_PX) {
+		throw invalid([{ field: 'file', message: `The photo ${id} is not as it was stored.` }]);
+	}
+	return { content: Buffer.from(bytes), thumbnail, width, height };
+}
+
 const COLUMNS = `p.id, p.end, p.width, p.height, p.size_bytes AS sizeBytes,
 	p.uploaded_at AS uploadedAt, u.display_name AS uploadedBy`;
 

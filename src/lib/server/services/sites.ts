@@ -71,11 +71,11 @@ export async function createSite(actor: Actor, input: SiteInput): Promise<Site> 
 export async function insertSite(
 	actor: Actor,
 	input: SiteInput,
-	transaction: Transaction
+	transaction: Transaction,
+	id: string = randomUUID()
 ): Promise<string> {
 	requireMay(actor, 'edit-sites');
 	const now = new Date();
-	const id = randomUUID();
 	await sayTaken(() =>
 		sites().create(
 			{
@@ -91,6 +91,18 @@ export async function insertSite(
 	);
 	await audit(actor.userId, 'create-site', `site:${id}`, { name: input.name }, transaction);
 	return id;
+}
+
+/** Makes a site under an id that it has elsewhere; one that is here already stays as it is. */
+export async function insertSiteAs(
+	actor: Actor,
+	id: string,
+	input: SiteInput,
+	transaction: Transaction
+): Promise<void> {
+	if (!(await sites().findByPk(id, { transaction }))) {
+		await insertSite(actor, input, transaction, id);
+	}
 }
 
 export async function updateSite(actor: Actor, id: string, input: SiteInput): Promise<Site> {

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { CONFIGURATION_RULES } from '$core/budget/configuration';
 	import { farEnd, type End } from '$core/ends';
 	import type { Stage } from '$core/stage/stages';
 	import type { LiveHop } from '../hop/liveHop.svelte';
@@ -70,6 +71,10 @@
 	/** Both ends stand, only the level is not what was planned: that may be accepted. */
 	const mayClose = $derived(
 		step.kind === 'check' && step.about === 'link' && bench.guidance?.advice === 'hand-over'
+	);
+	/** With traffic on both polarizations the feeds come before the nuts. */
+	const after: Stage = $derived(
+		CONFIGURATION_RULES[live.revision.input.configuration.kind].coChannelDual ? 'polarize' : 'fix'
 	);
 </script>
 
@@ -144,10 +149,10 @@
 		<a class="btn btn-main btn-big" href={stageHref('power')}>Go to power</a>
 	{:else if step.kind === 'lock'}
 		{#if own.aim}
-			<a class="btn btn-main btn-big" href={stageHref('fix')}>Go on to fix</a>
+			<a class="btn btn-main btn-big" href={stageHref(after)}>Go on to {after}</a>
 		{:else}
 			<button class="btn btn-main btn-big" disabled={bench.busy || acting} onclick={onclose}
-				>Both ends stand: go on to fix</button
+				>Both ends stand: go on to {after}</button
 			>
 		{/if}
 	{:else if step.kind === 'thinking'}
@@ -162,7 +167,7 @@
 		>
 		{#if mayClose}
 			<button class="btn" disabled={bench.busy || acting} onclick={onclose}
-				>Leave it so and go on to fix</button
+				>Leave it so and go on to {after}</button
 			>
 		{/if}
 	{/if}

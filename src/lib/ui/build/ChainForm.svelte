@@ -50,6 +50,7 @@
 					{@render glyph(state.shows, state.verdict === 'wrong')}
 					<div class="min-w-0 flex-1">
 						<p class="leading-tight font-semibold">{state.joint.part}</p>
+						<p class="text-sm">Plan: {state.joint.shows[state.joint.expected]}</p>
 						<p class="text-quiet text-sm">
 							Look at: {state.joint.mark}{state.joint.delivered
 								? `; delivered ${state.joint.delivered}`

@@ -11,6 +11,8 @@
 	const input = $derived(live.revision.input);
 	const lines = $derived(judgeReceived(input, live.records, end));
 	const odd = $derived(discrepancies(input, live.records).filter((row) => row.end === end));
+	const unitText = ({ unit, count }: ReceivedLine): string =>
+		count === 1 || unit.length < 3 ? unit : `${unit}s`;
 	let typed: Record<string, string> = $state({});
 	let open: string | undefined = $state();
 	let condition: ReceivedLine['condition'] = $state('good');
@@ -85,7 +87,7 @@
 					<p class="text-quiet text-sm">
 						<span class="num">{line.code}</span>, listed
 						<span class="num">{line.count}</span>
-						{line.unit}{line.verdict === 'open' ? '' : `. ${line.reason}`}
+						{unitText(line)}{line.verdict === 'open' ? '' : `. ${line.reason}`}
 					</p>
 				</div>
 				{#if live.mayRecord}

@@ -196,6 +196,8 @@
 
 	<section aria-label="Downloads" class="flex flex-wrap gap-3">
 		<!-- eslint-disable svelte/no-navigation-without-resolve -- downloads of the API -->
+		<a class="btn" href="/api/v1/hops/{hopId}/pack.pdf" download>Acceptance pack as PDF</a>
+		<a class="btn" href="/api/v1/hops/{hopId}/archive.zip" download>Whole hop as ZIP</a>
 		<a class="btn" href="/api/v1/hops/{hopId}/as-built.json" download>As-built as JSON</a>
 		<a class="btn" href="/api/v1/hops/{hopId}/as-built.csv" download>As-built as CSV</a>
 		<!-- eslint-enable svelte/no-navigation-without-resolve -->

@@ -7,6 +7,7 @@
 	import { recordsOf, type MeterSource } from '$core/record/records';
 	import type { Stage } from '$core/stage/stages';
 	import { adjusterAngleDeg } from '$core/sweep/adjusterScale';
+	import { CONFIGURATION_RULES } from '$core/budget/configuration';
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
 	import CalibrateSheet from '../align/CalibrateSheet.svelte';
@@ -85,6 +86,7 @@
 			(step.kind === 'check' && step.about === 'link' && live.situation.ends[far].aim !== null)
 	);
 
+	const dual = $derived(CONFIGURATION_RULES[input.configuration.kind].coChannelDual);
 	let diagnosisOpen = $state(false);
 	$effect(() => {
 		if (step.kind === 'check') diagnosisOpen = true;
@@ -192,7 +194,7 @@
 		await bench.keepAdvice();
 		await live.add(end, 'aimed', {});
 		// eslint-disable-next-line svelte/no-navigation-without-resolve -- resolved in stageHref
-		await goto(stageHref(end, 'fix'));
+		await goto(stageHref(end, dual ? 'polarize' : 'fix'));
 	}
 
 	/** A sweep of the user's own choice: a beam and a half either way of where the dish stands. */

@@ -8,12 +8,15 @@
 	} from '$core/accept/closing';
 	import { readErrorLog } from '$core/accept/errorTable';
 	import type { End } from '$core/ends';
+	import { recordsOf } from '$core/record/records';
 	import { typedNumber } from '../align/numberInput';
 	import PhotoStrip from '../build/PhotoStrip.svelte';
 	import { pickedFile } from '../form/pickedFile';
 	import SelectField from '../form/SelectField.svelte';
 	import TextField from '../form/TextField.svelte';
+	import { moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
+	import SignatureBox from './SignatureBox.svelte';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
 
@@ -112,6 +115,23 @@
 		snagPhotos = [];
 		snagTried = false;
 		snagOpen = false;
+	}
+
+	const crewSigned = $derived(recordsOf(live.records, 'crew-signature', end).at(-1));
+	let signature: { name: string; method: 'typed' | 'drawn'; drawing?: string } = $state({
+		name: '',
+		method: 'typed'
+	});
+	let signatureProblem: string | undefined = $state();
+	async function signForCrew(): Promise<void> {
+		signatureProblem =
+			signature.name.trim() === ''
+				? 'The name is missing.'
+				: signature.method === 'drawn' && !signature.drawing
+					? 'The drawing is missing.'
+					: undefined;
+		if (signatureProblem) return;
+		await live.add(end, 'crew-signature', { ...signature, name: signature.name.trim() });
 	}
 </script>
 
@@ -257,5 +277,21 @@
 			<PhotoStrip {end} {live} about="snag" bind:photoIds={snagPhotos} />
 			<button class="btn btn-main">Keep this snag</button>
 		</form>
+	{/if}
+</section>
+
+<section aria-labelledby="crew-sign-title" class="flex flex-col gap-3" data-testid="crew-signature">
+	<h2 id="crew-sign-title">Signature of the crew at {end}</h2>
+	{#if crewSigned}
+		<p>{crewSigned.payload.name}, {moment(crewSigned.recordedAt)}.</p>
+	{:else if live.mayRecord}
+		<SignatureBox
+			bind:signature
+			errorAt={(field) => (field === 'signature.name' ? signatureProblem : undefined)}
+		/>
+		{#if signatureProblem && signature.method === 'drawn'}
+			<p class="trouble font-semibold">▲ {signatureProblem}</p>
+		{/if}
+		<button class="btn" onclick={() => void signForCrew()}>Sign for the crew</button>
 	{/if}
 </section>

@@ -193,6 +193,12 @@
 				>
 			{/if}
 		{/if}
+		{#if !need.dual && !reached}
+			<p class="text-quiet text-sm">
+				This hop uses one polarization: reading it is good to have, not asked for.
+			</p>
+			<a class="btn" href={hrefOf('fix')}>Go on to fix</a>
+		{/if}
 		{#if working.message}<Notice kind="trouble">{working.message}</Notice>{/if}
 	</section>
 
@@ -214,7 +220,7 @@
 				<tr class="border-ink border-b">
 					<th class="py-2 font-semibold">Read at, sent</th>
 					<th class="py-2 text-right font-semibold">Discrimination</th>
-					<th class="py-2 text-right font-semibold">Needed</th>
+					<th class="py-2 pl-6 text-right font-semibold">Needed</th>
 				</tr>
 			</thead>
 			<tbody>
@@ -233,7 +239,9 @@
 									>▲</span
 								>{/if}
 						</td>
-						<td class="num py-2.5 text-right">{fixed(need.neededDb, 1)} dB</td>
+						<td class="num py-2.5 pl-6 text-right whitespace-nowrap"
+							>{fixed(need.neededDb, 1)} dB</td
+						>
 					</tr>
 				{/each}
 			</tbody>

@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { callApi, troubleOf } from '$lib/ui/api';
+	import { resolve } from '$app/paths';
+	import { callApi, troubleOf, uploadFile } from '$lib/ui/api';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { pickedFile } from '$lib/ui/form/pickedFile';
 	import SelectField from '$lib/ui/form/SelectField.svelte';
@@ -79,6 +80,23 @@
 		} finally {
 			busy = false;
 		}
+	}
+	let archiveBusy = $state(false);
+	let archiveProblem: string | undefined = $state();
+	let archived: { hopId: string; records: number; photos: number } | undefined = $state();
+	async function takeArchive(event: Event): Promise<void> {
+		const picked = pickedFile(event, 60_000_000);
+		if (!picked) return;
+		archiveProblem = 'problem' in picked ? picked.problem : undefined;
+		archived = undefined;
+		if ('problem' in picked) return;
+		archiveBusy = true;
+		try {
+			archived = await uploadFile('/hops/archive', picked.file);
+		} catch (error) {
+			archiveProblem = troubleOf(error);
+		}
+		archiveBusy = false;
 	}
 	const shown = $derived(
 		[...(answer?.rows ?? [])]
@@ -174,6 +192,32 @@
 						</li>
 					{/each}
 				</ul>
+			{/if}
+			<h3 class="border-line mt-8 border-t pt-5 font-bold">One whole hop from its archive</h3>
+			<p class="text-quiet mt-1 max-w-prose text-sm">
+				The ZIP that the accept stage gives: plan, record, photos and acceptance come back as they
+				were.
+			</p>
+			<label class="btn mt-3 focus-within:outline-3">
+				{archiveBusy ? 'Reading …' : 'Choose an archive'}
+				<input
+					type="file"
+					class="sr-only"
+					accept=".zip,application/zip"
+					disabled={archiveBusy}
+					onchange={(event) => void takeArchive(event)}
+				/>
+			</label>
+			{#if archiveProblem}
+				<div class="mt-4"><Notice kind="trouble">{archiveProblem}</Notice></div>
+			{/if}
+			{#if archived}
+				<div class="mt-4">
+					<Notice>
+						Taken in: {archived.records} records, {archived.photos} photos.
+						<a href={resolve('/hops/[hopId]', { hopId: archived.hopId })}>Open the hop</a>
+					</Notice>
+				</div>
 			{/if}
 		</section>
 	{/if}

@@ -6,7 +6,10 @@ import {
 } from '../../services/acceptance';
 import { asBuilt, asBuiltCsv } from '../../services/asBuilt';
 import { appendRecords, readRecords, type NewRecord } from '../../services/feed';
+import { exportArchive, importArchive, LARGEST_ARCHIVE_BYTES } from '../../services/hopArchive';
 import { getHopRow } from '../../services/hops';
+import { gatherPack } from '../../services/pack';
+import { packPdf } from '../../pdf/packPdf';
 import { actOnSimulator, type SimulatorRequest } from '../../services/simulation';
 import { acceptanceSchema } from '../../schemas/inputs';
 import { joi } from '../../schemas/joi';
@@ -115,10 +118,52 @@ export const fieldEndpoints = [
 		produces: 'text/csv',
 		handle: async ({ actor, params }) =>
 			download(await asBuiltCsv(actor, params.hopId!), 'text/csv; charset=utf-8', 'as-built.csv')
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/pack.pdf',
+		tag: 'Acceptance',
+		summary: 'The acceptance pack to print',
+		access: 'signed-in',
+		produces: 'application/pdf',
+		handle: async ({ actor, params }) =>
+			download(
+				new Uint8Array(await packPdf(await gatherPack(actor, params.hopId!))),
+				'application/pdf',
+				'acceptance-pack.pdf'
+			)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/archive.zip',
+		tag: 'Acceptance',
+		summary: 'The whole hop as one ZIP that reads back in without loss',
+		access: 'signed-in',
+		produces: 'application/zip',
+		handle: async ({ actor, params }) =>
+			download(
+				new Uint8Array(await exportArchive(actor, params.hopId!)),
+				'application/zip',
+				'hop-archive.zip'
+			)
+	}),
+	endpoint({
+		method: 'POST',
+		path: '/hops/archive',
+		tag: 'Acceptance',
+		summary: 'Take a hop in from its archive (planners); all of it or nothing',
+		access: 'signed-in',
+		upload: { mostBytes: LARGEST_ARCHIVE_BYTES, mediaType: 'application/zip' },
+		status: 201,
+		handle: ({ actor, upload }) => importArchive(actor, upload)
 	})
 ];
 
-function download(content: string, type: string, fileName: string): Response {
+function download(
+	content: string | Uint8Array<ArrayBuffer>,
+	type: string,
+	fileName: string
+): Response {
 	return new Response(content, {
 		headers: {
 			'content-type': type,

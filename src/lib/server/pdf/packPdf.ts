@@ -1,0 +1,299 @@
+import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
+import { expectedText } from '$core/build/quantity';
+import { ENDS, type End } from '$core/ends';
+import { numberText } from '$core/units/text';
+import type { Pack } from '../services/pack';
+import { END_COLOURS, heading, INK, lines, pdfMaker, QUIET } from './common';
+
+const VERDICT_WORDS = { pass: 'holds', deviation: 'deviates', missing: 'missing' } as const;
+const STATE_WORDS = {
+	done: 'done',
+	trouble: 'off',
+	skipped: 'left out',
+	open: 'open',
+	blocked: 'open'
+} as const;
+
+/** The acceptance pack as a PDF for A4 paper. */
+export async function packPdf(pack: Pack): Promise<Buffer> {
+	return pdfMaker().createPdf(packDefinition(pack)).getBuffer();
+}
+
+const day = (iso: string): string => iso.slice(0, 16).replace('T', ' ');
+
+/** The document as data; exported so that a test can read what will be printed. */
+export function packDefinition(pack: Pack): TDocumentDefinitions {
+	const { hop, revision, acceptance } = pack;
+	return {
+		pageSize: 'A4',
+		pageMargins: [34, 34, 34, 44],
+		info: { title: `Acceptance pack, ${hop.name}, revision ${revision.number}` },
+		defaultStyle: { font: 'Sans', fontSize: 9, color: INK, lineHeight: 1.12 },
+		footer: (page, pages) => ({
+			margin: [34, 10, 34, 0],
+			columns: [
+				{
+					text: `${hop.name}, plan revision ${revision.number}, ${acceptance ? `signed ${day(acceptance.signedAt)} UTC` : 'not signed'}`,
+					color: QUIET,
+					fontSize: 8
+				},
+				{ text: `${page} / ${pages}`, alignment: 'right', color: QUIET, fontSize: 8, width: 40 }
+			]
+		}),
+		content: [
+			{ text: hop.name, fontSize: 22, bold: true },
+			{
+				text: `${hop.sites.A.name} (A) to ${hop.sites.B.name} (B), ${numberText(revision.plan.pathKm, 2)} km, ${numberText(revision.input.ends.A.transmitFrequencyGhz, 3)} / ${numberText(revision.input.ends.B.transmitFrequencyGhz, 3)} GHz, plan revision ${revision.number}`,
+				color: QUIET,
+				margin: [0, 2, 0, 0]
+			},
+			{
+				text: acceptance
+					? 'Accepted and signed'
+					: pack.judgement.complete
+						? 'Ready to be signed'
+						: 'Not complete yet',
+				fontSize: 13,
+				bold: true,
+				margin: [0, 8, 0, 0]
+			},
+			...judgementTable(pack),
+			...planTable(pack),
+			...fixingTable(pack),
+			...snagTable(pack),
+			...discrepancyTable(pack),
+			...ENDS.flatMap((end) => buildingTable(pack, end)),
+			...photoPages(pack),
+			signatures(pack)
+		]
+	};
+}
+
+const cell = (text: string, more: object = {}): TableCell => ({ text, ...more });
+const head = (...texts: string[]): TableCell[] => texts.map((text) => cell(text, { color: QUIET }));
+const mono = (text: string): TableCell => cell(text, { font: 'Mono', fontSize: 8 });
+
+function table(title: string, widths: (string | number)[], body: TableCell[][]): Content[] {
+	if (body.length < 2) return [];
+	return [heading(title, INK), { table: { headerRows: 1, widths, body }, layout: lines() }];
+}
+
+function judgementTable({ judgement, acceptance }: Pack): Content[] {
+	return table(
+		'Planned against measured',
+		[14, 118, 92, 92, 44, '*'],
+		[
+			head('', 'Item', 'Planned', 'Measured', 'Verdict', 'Reason, cause'),
+			...judgement.lines.map((line) => [
+				cell(line.end, { bold: true, color: END_COLOURS[line.end] }),
+				cell(line.label),
+				mono(line.planned),
+				mono(line.measured),
+				cell(VERDICT_WORDS[line.verdict], { bold: line.verdict !== 'pass' }),
+				cell(
+					[
+						line.reason,
+						acceptance?.causes[line.code] ? `Cause: ${acceptance.causes[line.code]}` : ''
+					]
+						.filter(Boolean)
+						.join(' ')
+				)
+			])
+		]
+	);
+}
+
+function planTable({ revision }: Pack): Content[] {
+	const { input, plan } = revision;
+	const row = (label: string, of: (end: End) => string): TableCell[] => [
+		cell(label, { color: QUIET }),
+		mono(of('A')),
+		mono(of('B'))
+	];
+	return table(
+		'The plan',
+		[140, '*', '*'],
+		[
+			head('', 'A', 'B'),
+			row('Site', (end) => input.ends[end].siteName),
+			row('Antenna above ground, m', (end) => numberText(input.ends[end].antennaHeightAglM, 1)),
+			row('Bearing true / compass, °', (end) =>
+				[plan.pointing[end].azimuthTrueDeg, plan.pointing[end].azimuthCompassDeg]
+					.map((value) => numberText(value, 1))
+					.join(' / ')
+			),
+			row('Tilt, °', (end) => numberText(plan.pointing[end].tiltDeg, 2, true)),
+			row('Radio, dish, mount', (end) =>
+				[input.ends[end].radio, input.ends[end].dish, input.ends[end].mount]
+					.map((part) => part.code)
+					.join(', ')
+			),
+			row('Polarization', (end) => input.ends[end].polarization),
+			row(
+				'Level to be received',
+				(end) =>
+					`${numberText(plan.received[end].plannedLevelDbm, 1)} dBm ± ${numberText(plan.received[end].toleranceDb, 1)} dB`
+			)
+		]
+	);
+}
+
+function fixingTable({ locks, torqueTools }: Pack): Content[] {
+	const rows = ENDS.flatMap((end) =>
+		locks[end].map((step) => [
+			cell(end, { bold: true, color: END_COLOURS[end] }),
+			cell(step.fastener),
+			mono(`${numberText(step.torqueNm, 0)} N·m`),
+			mono(`${numberText(step.beforeDbm, 1)} dBm`),
+			mono(`${numberText(step.afterDbm, 1)} dBm`),
+			mono(`${numberText(step.afterDbm - step.beforeDbm, 2, true)} dB`)
+		])
+	);
+	return [
+		...table(
+			'Fixing',
+			[14, '*', 60, 70, 70, 60],
+			[head('', 'Fastener', 'Torque', 'Before', 'After', 'Change'), ...rows]
+		),
+		...torqueTools.map(({ end, payload }): Content => ({
+			text: `Torque tool at ${end}: ${payload.serial}, calibrated until ${payload.calibratedUntil}.`,
+			margin: [0, 3, 0, 0]
+		}))
+	];
+}
+
+function snagTable({ snags }: Pack): Content[] {
+	return table(
+		'Snags',
+		[14, '*', 90, 60, 130],
+		[
+			head('', 'What is left', 'Owner', 'Due', 'State'),
+			...snags.map((snag) => [
+				cell(snag.end, { bold: true, color: END_COLOURS[snag.end] }),
+				cell(snag.text),
+				cell(snag.owner),
+				mono(snag.due),
+				cell(snag.closed ? `closed ${day(snag.closed.at)}: ${snag.closed.note}` : 'open')
+			])
+		]
+	);
+}
+
+function discrepancyTable({ discrepancies }: Pack): Content[] {
+	return table(
+		'Received differently than listed',
+		[14, 70, 150, 44, '*'],
+		[
+			head('', 'Code', 'Part', 'Kind', 'What'),
+			...discrepancies.map((row) => [
+				cell(row.end, { bold: true, color: END_COLOURS[row.end] }),
+				mono(row.code),
+				cell(row.name),
+				cell(row.kind),
+				cell([row.text, row.note].filter(Boolean).join(' '))
+			])
+		]
+	);
+}
+
+function buildingTable({ building }: Pack, end: End): Content[] {
+	const state = building[end];
+	if (!state.begun) return [];
+	return table(
+		`Building at ${end}`,
+		['*', 74, 60, 46, 150],
+		[
+			head('Step', 'Expected', 'Found', 'State', 'Remark'),
+			...state.steps.map(({ step, state: standing, value, note, reason }) => [
+				cell(step.title),
+				mono(step.quantity && step.work === 'confirm' ? expectedText(step.quantity) : ''),
+				mono(
+					value === null || step.work !== 'confirm'
+						? ''
+						: `${numberText(value, step.quantity?.digits ?? 0)} ${step.quantity?.unit ?? ''}`
+				),
+				cell(STATE_WORDS[standing], { bold: standing !== 'done' }),
+				cell(
+					standing === 'done' && step.quantity && step.work === 'confirm'
+						? note
+						: [reason, note].filter(Boolean).join(' ')
+				)
+			])
+		]
+	);
+}
+
+const PHOTOS_A_ROW = 3;
+
+function photoPages({ photos, photosLeftOut }: Pack): Content[] {
+	if (photos.length === 0) return [];
+	const rows = Array.from({ length: Math.ceil(photos.length / PHOTOS_A_ROW) }, (_, i) =>
+		photos.slice(i * PHOTOS_A_ROW, (i + 1) * PHOTOS_A_ROW)
+	);
+	return [
+		heading('Photos', INK),
+		...rows.map((row): Content => ({
+			unbreakable: true,
+			columnGap: 8,
+			margin: [0, 4, 0, 4],
+			columns: row.map(({ image, caption }) => ({
+				width: 170,
+				stack: [
+					{ image: `data:image/jpeg;base64,${image.toString('base64')}`, fit: [170, 128] },
+					{ text: caption, fontSize: 8, color: QUIET }
+				]
+			}))
+		})),
+		...(photosLeftOut
+			? [{ text: `${photosLeftOut} more photos are in the archive of this hop.` } as Content]
+			: [])
+	];
+}
+
+function signatures({ acceptance, crewSignatures }: Pack): Content {
+	const signed = [
+		...crewSignatures.map(({ end, payload, recordedAt }) => ({
+			who: `For the crew at ${end}`,
+			name: payload.name,
+			drawing: payload.drawing,
+			at: recordedAt
+		})),
+		...(acceptance
+			? [
+					{
+						who: 'For the customer',
+						name: acceptance.signature.name,
+						drawing: acceptance.signature.drawing,
+						at: acceptance.signedAt
+					}
+				]
+			: [])
+	];
+	return {
+		unbreakable: true,
+		stack: [
+			heading('Signatures', INK),
+			...(signed.length
+				? [
+						{
+							columnGap: 16,
+							columns: signed.map(({ who, name, drawing, at }) => ({
+								width: 160,
+								stack: [
+									{ text: who, color: QUIET, fontSize: 8 },
+									...(drawing ? [{ image: drawing, fit: [150, 60] as [number, number] }] : []),
+									{
+										text: name,
+										fontSize: 12,
+										bold: true,
+										margin: [0, 2, 0, 0] as [number, number, number, number]
+									},
+									{ text: `${day(at)} UTC`, fontSize: 8, color: QUIET }
+								]
+							}))
+						} as Content
+					]
+				: [{ text: 'Nobody has signed yet.' } as Content])
+		]
+	};
+}

@@ -1,0 +1,119 @@
+import type Joi from 'joi';
+import { acceptanceSchema, planDraftSchema, siteSchema } from './inputs';
+import { end, joi, uuid } from './joi';
+import { recordBatchSchema } from './records';
+
+const time = (label: string): Joi.StringSchema => joi.string().isoDate().required().label(label);
+const personId = (label: string): Joi.StringSchema => uuid().required().label(label);
+
+/** The document of a hop archive, `hop.json`. Every id is the one it had where it was made. */
+export const archiveSchema = joi.object({
+	format: joi.string().valid('skiaxis-hop-archive').required().label('Format'),
+	formatVersion: joi.number().valid(1).required().label('Format version'),
+	people: joi
+		.array()
+		.items(
+			joi.object({
+				id: personId('Id of a person'),
+				displayName: joi.string().trim().min(1).max(120).required().label('Name of a person')
+			})
+		)
+		.max(500)
+		.unique('id')
+		.required()
+		.label('People'),
+	sites: joi
+		.array()
+		.items(siteSchema.keys({ id: uuid().required().label('Id of a site') }))
+		.length(2)
+		.unique('id')
+		.required()
+		.label('Sites'),
+	hop: joi
+		.object({
+			id: uuid().required().label('Id of the hop'),
+			name: joi.string().trim().min(2).max(120).required().label('Name of the hop'),
+			siteAId: uuid().required().label('Site A'),
+			siteBId: uuid().required().label('Site B'),
+			plan: planDraftSchema.required(),
+			simulationSeed: joi.number().integer().min(1).allow(null).required().label('Seed'),
+			plantedFault: joi.string().max(40).allow(null).required().label('Fault'),
+			version: joi.number().integer().min(1).required().label('Version'),
+			createdBy: personId('Who made the hop'),
+			createdAt: time('Made at'),
+			updatedAt: time('Changed at'),
+			baton: end().required().label('Baton'),
+			readyA: joi.boolean().required().label('Ready A'),
+			readyB: joi.boolean().required().label('Ready B')
+		})
+		.required()
+		.label('Hop'),
+	revisions: joi
+		.array()
+		.items(
+			joi.object({
+				id: uuid().required().label('Id of a revision'),
+				number: joi.number().integer().min(1).required().label('Number of a revision'),
+				input: joi.object().required().label('Input of a revision'),
+				plan: joi.object().required().label('Plan of a revision'),
+				review: joi.object().allow(null).required().label('Review of a revision'),
+				note: joi.string().allow('').max(4000).required().label('Note of a revision'),
+				issuedBy: personId('Who issued a revision'),
+				issuedAt: time('Issued at')
+			})
+		)
+		.max(200)
+		.unique('number')
+		.required()
+		.label('Revisions'),
+	records: joi
+		.array()
+		.items(
+			joi.object({
+				record: joi.object().required(),
+				seq: joi.number().integer().min(1).required().label('Place in the feed'),
+				revisionNumber: joi.number().integer().min(1).required().label('Plan revision'),
+				receivedAt: time('Received at'),
+				recordedBy: personId('Who recorded')
+			})
+		)
+		.max(100_000)
+		.required()
+		.label('Records'),
+	photos: joi
+		.array()
+		.items(
+			joi.object({
+				id: uuid().required().label('Id of a photo'),
+				end: end().required().label('End of a photo'),
+				sourceSha256: joi
+					.string()
+					.pattern(/^[0-9a-f]{64}$/)
+					.required()
+					.label('Digest of a photo'),
+				uploadedBy: personId('Who took a photo'),
+				uploadedAt: time('Uploaded at')
+			})
+		)
+		.max(400)
+		.unique('id')
+		.required()
+		.label('Photos'),
+	acceptance: joi
+		.object({
+			id: uuid().required().label('Id of the acceptance'),
+			revisionNumber: joi.number().integer().min(1).required().label('Plan revision'),
+			lastSeq: joi.number().integer().min(0).required().label('Last record'),
+			judgement: joi.object().required().label('Judgement'),
+			causes: acceptanceSchema.extract('causes'),
+			signature: acceptanceSchema.extract('signature'),
+			signedBy: personId('Who signed'),
+			signedAt: time('Signed at')
+		})
+		.allow(null)
+		.required()
+		.label('Acceptance')
+});
+
+/** One record inside an archive, as a device would send it. */
+export const archivedRecordsSchema = recordBatchSchema;
