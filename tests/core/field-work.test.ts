@@ -280,7 +280,7 @@ describe('bays of the masts', () => {
 			['B', 'alignment-state', ready],
 			['A', 'reading', reading(null)]
 		);
-		expect(statesOf(records, 'A')[2]).toBe('trouble');
+		expect(statesOf(records, 'A')[3]).toBe('trouble');
 	});
 });
 

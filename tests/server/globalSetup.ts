@@ -12,6 +12,10 @@ export default async function setup(): Promise<() => Promise<void>> {
 	const url: string = await database.database('skiaxis_test', { reset: true });
 	await migrate(url);
 	process.env.SKIAXIS_DATABASE_URL = url;
+	// For what is read back where nothing is yet.
+	const empty: string = await database.database('skiaxis_empty', { reset: true });
+	await migrate(empty);
+	process.env.SKIAXIS_EMPTY_DATABASE_URL = empty;
 	process.env.SKIAXIS_SECRET = 'server-tests-only-secret';
 	process.env.SKIAXIS_LOG_LEVEL = 'silent';
 	return () => database.stop();

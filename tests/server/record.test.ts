@@ -1,3 +1,4 @@
+import { CLOSING_QUESTIONS } from '$core/accept/closing';
 import { randomUUID } from 'node:crypto';
 import { QueryTypes } from 'sequelize';
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
@@ -346,6 +347,11 @@ describe('acceptance', () => {
 		adaptiveModulationAsPlanned: true,
 		licensedPower: true
 	};
+	const closingLook = (end: 'A' | 'B'): object =>
+		record(end, 'closing-check', {
+			answers: Object.fromEntries(CLOSING_QUESTIONS.map(({ key }) => [key, 'yes'])),
+			note: ''
+		});
 	const sign = (hop: TestHop, change: object = {}): Promise<Answer> =>
 		call(acceptor, 'POST', `/hops/${hop.id}/acceptance`, {
 			id: randomUUID(),
@@ -365,6 +371,9 @@ describe('acceptance', () => {
 			...[0, 1, 2, 3].map((i) => lock('B', i)),
 			record('A', 'operating-state', operating),
 			record('B', 'operating-state', operating),
+			closingLook('A'),
+			closingLook('B'),
+			record('A', 'crew-signature', { name: 'Ada Crew', method: 'typed' }),
 			record('A', 'reading', reading(-60, 'final')),
 			record('B', 'reading', reading(-60, 'final'))
 		);

@@ -80,6 +80,46 @@ export async function call<T = Record<string, unknown>>(
 	};
 }
 
+/** Sends bytes as they are. */
+export async function upload<T = Record<string, unknown>>(
+	caller: Caller,
+	path: string,
+	bytes: Uint8Array
+): Promise<Answer<T>> {
+	const url = new URL(`http://127.0.0.1/api/v1${path}`);
+	const response = await dispatch({
+		request: new Request(url, {
+			method: 'POST',
+			headers: {
+				authorization: `Bearer ${caller.token}`,
+				'content-type': 'application/octet-stream'
+			},
+			body: new Blob([new Uint8Array(bytes)])
+		}),
+		path: url.pathname.slice('/api/v1/'.length),
+		url,
+		sessionActor: undefined,
+		address: '127.0.0.9'
+	});
+	const text = await response.text();
+	const parsed = JSON.parse(text) as T & { error: Answer['error'] };
+	return { status: response.status, body: parsed, error: parsed.error, text };
+}
+
+/** The bytes of a download. */
+export async function download(caller: Caller, path: string): Promise<Uint8Array> {
+	const url = new URL(`http://127.0.0.1/api/v1${path}`);
+	const response = await dispatch({
+		request: new Request(url, { headers: { authorization: `Bearer ${caller.token}` } }),
+		path: url.pathname.slice('/api/v1/'.length),
+		url,
+		sessionActor: undefined,
+		address: '127.0.0.9'
+	});
+	if (response.status !== 200) throw new Error(await response.text());
+	return new Uint8Array(await response.arrayBuffer());
+}
+
 let place = 0;
 
 export async function newSite(

@@ -262,6 +262,14 @@ export function adviseRotation(
 		};
 	}
 	const byDeg = feedDeg - state.feedDeg;
+	if (sigmaDeg > 3 * SURE_DEG && own.length >= MOST_READINGS) {
+		return {
+			kind: 'not-rotation',
+			why: [
+				`After ${own.length} readings the least signal is still known only to ${numberText(sigmaDeg, 1)}°: something else makes it, most often the pointing.`
+			]
+		};
+	}
 	if (sigmaDeg > SURE_DEG && own.length < MOST_READINGS) {
 		// A look from the side that was looked from less pins the middle down.
 		const middle = own.reduce((sum, reading) => sum + reading.feedDeg, 0) / own.length;
