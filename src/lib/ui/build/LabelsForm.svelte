@@ -38,7 +38,7 @@
 		else if (from !== undefined && to <= from) problems.to = 'It must be above the first.';
 		if (!form.serial.trim()) problems.serial = 'The serial number is missing.';
 		if (Object.keys(problems).length) return;
-		await live.add(end, 'part-label', {
+		const label = {
 			part: current.expected.part,
 			code: current.expected.code,
 			bandFromGhz: from!,
@@ -46,9 +46,11 @@
 			subBandUnit: form.unit.trim().toUpperCase(),
 			flange: form.flange,
 			serial: form.serial.trim()
-		});
+		};
+		// Emptied before it is sent: what is typed of the next one meanwhile must stand.
 		chosen = undefined;
 		form = { from: '', to: '', unit: '', flange: '', serial: '' };
+		await live.add(end, 'part-label', label);
 	}
 	/** Flanges that the parts of this end have; a label shows one of them, or another. */
 	const flanges = $derived([

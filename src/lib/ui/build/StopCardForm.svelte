@@ -22,9 +22,10 @@
 	const unsafe = $derived(open === 0 ? unsafeAnswers(card, answers) : []);
 
 	async function keep(): Promise<void> {
-		await live.add(end, 'stop-card', { card, answers: { ...answers }, note: '' });
+		const given = answers;
 		answers = {};
 		again = false;
+		await live.add(end, 'stop-card', { card, answers: given, note: '' });
 	}
 </script>
 

@@ -201,8 +201,11 @@ export class LiveHop {
 			.catch(() => undefined);
 		void readWaiting(this.hopId)
 			.then((waiting) => {
-				const known = new Set(this.#waiting.map((record) => record.id));
+				const arrived = new Set(this.#server.map((record) => record.id));
+				const known = new Set([...arrived, ...this.#waiting.map((record) => record.id)]);
 				this.#waiting = [...waiting.filter((record) => !known.has(record.id)), ...this.#waiting];
+				const done = waiting.filter((record) => arrived.has(record.id)).map(({ id }) => id);
+				if (done.length) void forgetWaiting(this.hopId, done).catch(() => undefined);
 				this.#weighMissing();
 				return this.#flush();
 			})
@@ -280,7 +283,7 @@ export class LiveHop {
 		}
 	}
 
-	/** Keeps a record on the device, shows it at once, and sends it when it can. */
+	/** Keeps a record on the device, shows it, and sends it when it can. */
 	async add<K extends RecordKind>(end: End, kind: K, payload: RecordPayloads[K]): Promise<void> {
 		const record: OwnRecord = {
 			id: crypto.randomUUID(),
@@ -290,18 +293,19 @@ export class LiveHop {
 			recordedAt: new Date().toISOString(),
 			revisionNumber: this.#issued.number
 		};
-		this.#waiting = [...this.#waiting, record];
-		this.#weighMissing();
+		// Kept first and shown then: what a screen shows as recorded survives a browser that is killed.
 		// Without storage on the device the record still lives in this page and is sent.
 		await keepWaiting(this.hopId, record).catch(() => undefined);
+		this.#waiting = [...this.#waiting, record];
+		this.#weighMissing();
 		await this.#flush();
 	}
 
 	/** Keeps a photo on the device and sends it when it can; its record tells what it is about. */
 	async addPhoto(end: End, bytes: Blob, about: string, caption: string): Promise<string> {
 		const photo: OwnPhoto = { id: crypto.randomUUID(), hopId: this.hopId, end, bytes };
-		this.photosWaiting = [...this.photosWaiting, photo];
 		await keepPhoto(photo).catch(() => undefined);
+		this.photosWaiting = [...this.photosWaiting, photo];
 		await this.add(end, 'photo', { photoId: photo.id, about, caption });
 		return photo.id;
 	}
@@ -360,10 +364,8 @@ export class LiveHop {
 			for (const record of batch) this.#sent.add(record.id);
 			// A new list makes what depends on `#sent` look again.
 			this.#waiting = [...this.#waiting];
-			await forgetWaiting(
-				this.hopId,
-				batch.map((record) => record.id)
-			).catch(() => undefined);
+			// It stays on the device until the feed has brought it back: between the two the connection
+			// may be cut, and a page opened then must still have it.
 			return true;
 		} catch (error) {
 			if (error instanceof ApiRefusal && error.code === 'plan-revised') {

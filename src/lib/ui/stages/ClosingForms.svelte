@@ -27,9 +27,10 @@
 	);
 	let lookAgain = $state(false);
 	async function keepLook(): Promise<void> {
-		await live.add(end, 'closing-check', { answers: { ...answers }, note: '' });
+		const given = answers;
 		answers = {};
 		lookAgain = false;
+		await live.add(end, 'closing-check', { answers: given, note: '' });
 	}
 
 	const tested = $derived(judgeErrorTest(live.records));
@@ -59,15 +60,16 @@
 		event.preventDefault();
 		testTried = true;
 		if (Object.values(testProblems).some((problem) => problem)) return;
-		await live.add(end, 'error-test', {
+		const run = {
 			test: test.kind as 'errors' | 'traffic' | 'soak',
 			durationS: minutes! * 60,
 			erroredSeconds: errored!,
 			bitErrorRatio: ratio,
 			note: test.note.trim()
-		});
+		};
 		test = { kind: 'errors', minutes: '', errored: '', ratio: '', note: '' };
 		testTried = false;
+		await live.add(end, 'error-test', run);
 	}
 	async function takeLog(event: Event): Promise<void> {
 		const picked = pickedFile(event, 20_000_000);
@@ -104,17 +106,18 @@
 		event.preventDefault();
 		snagTried = true;
 		if (Object.values(snagProblems).some((problem) => problem)) return;
-		await live.add(end, 'snag', {
+		const kept = {
 			snagId: crypto.randomUUID(),
 			text: snag.text.trim(),
 			owner: snag.owner.trim(),
 			due: snag.due,
 			photoIds: snagPhotos
-		});
+		};
 		snag = { text: '', owner: '', due: '' };
 		snagPhotos = [];
 		snagTried = false;
 		snagOpen = false;
+		await live.add(end, 'snag', kept);
 	}
 
 	const crewSigned = $derived(recordsOf(live.records, 'crew-signature', end).at(-1));

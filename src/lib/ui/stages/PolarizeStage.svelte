@@ -73,15 +73,15 @@
 	async function keepTyped(plane: LinearPolarization): Promise<void> {
 		tried = true;
 		if (!levelOk(coDbm) || !levelOk(crossDbm)) return;
+		const read = { coDbm: coDbm!, crossDbm: crossDbm! };
+		[co, cross, tried] = ['', '', false];
 		await live.add(end, 'discrimination', {
 			sent: plane,
 			turned: end,
 			feedDeg,
-			coDbm: coDbm!,
-			crossDbm: crossDbm!,
+			...read,
 			source: 'hand'
 		});
-		[co, cross, tried] = ['', '', false];
 	}
 	async function turnTo(toDeg: number): Promise<void> {
 		const to = Number(toDeg.toFixed(1));

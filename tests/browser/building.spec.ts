@@ -1,0 +1,323 @@
+import { randomUUID } from 'node:crypto';
+import type { Page } from '@playwright/test';
+import { doStep, doSteps } from './building';
+import { answerCard, expect, hopIdOf, open, person, test } from './people';
+import { startServer, type RunningServer } from './server';
+
+/** A copy of a demo hop under another name, issued, so that a test builds it from the crate on. */
+async function freshHop(planner: Page, from: string, name: string): Promise<string> {
+	return planner.evaluate(
+		async ([source, title]) => {
+			const call = async (method: string, path: string, body?: object): Promise<never> => {
+				const answer = await fetch(`/api/v1${path}`, {
+					method,
+					...(body
+						? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }
+						: {})
+				});
+				const content = (await answer.json()) as never;
+				if (!answer.ok) throw new Error(JSON.stringify(content));
+				return content;
+			};
+			const { rows } = (await call('GET', `/hops?q=${encodeURIComponent(source)}`)) as {
+				rows: { id: string }[];
+			};
+			const hop = (await call('GET', `/hops/${rows[0]!.id}`)) as {
+				plan: { path: object };
+				sites: Record<
+					'A' | 'B',
+					{
+						name: string;
+						latitudeDeg: number;
+						longitudeDeg: number;
+						groundAmslM: number;
+						notes: string;
+						climate: object;
+						conditions: object;
+					}
+				>;
+			};
+			// Places of its own, far from the demo's: two hops on one channel at one site are an error.
+			const shift = 3 + Math.random() * 20;
+			const site = async (end: 'A' | 'B'): Promise<string> => {
+				const { name, latitudeDeg, longitudeDeg, groundAmslM, notes, climate, conditions } =
+					hop.sites[end];
+				const placed = (await call('POST', '/sites', {
+					name: `${name} ${shift.toFixed(4)}`,
+					latitudeDeg: latitudeDeg + shift,
+					longitudeDeg,
+					groundAmslM,
+					notes,
+					climate,
+					conditions
+				})) as { id: string };
+				return placed.id;
+			};
+			const body = {
+				name: title,
+				siteAId: await site('A'),
+				siteBId: await site('B'),
+				practice: true,
+				plan: { ...hop.plan, path: { ...hop.plan.path, profile: null }, landmarks: [] }
+			};
+			const drafted = (await call('POST', '/hops', body)) as { id: string; version: number };
+			const { findings } = (await call('GET', `/hops/${drafted.id}/review`)) as {
+				findings: { severity: string; code: string; field: string }[];
+			};
+			const acceptances = Object.fromEntries(
+				findings
+					.filter((finding) => finding.severity === 'warning')
+					.map((finding) => [`${finding.code} ${finding.field}`, 'Looked at on site.'])
+			);
+			const made = (await call('PUT', `/hops/${drafted.id}`, {
+				...body,
+				plan: { ...body.plan, acceptances },
+				version: drafted.version
+			})) as { id: string; version: number };
+			const members = (await call('GET', `/hops/${rows[0]!.id}/members`)) as { id: string }[];
+			await call('PUT', `/hops/${made.id}/members`, {
+				memberIds: members.map((member) => member.id)
+			});
+			await call('POST', `/hops/${made.id}/revisions`, {
+				id: crypto.randomUUID(),
+				version: made.version,
+				note: 'For building'
+			});
+			return made.id;
+		},
+		[from, name] as const
+	);
+}
+
+interface Kept {
+	seq: number;
+	end: string;
+	kind: string;
+	id: string;
+	recordedAt: string;
+	payload: { step?: string };
+}
+
+const recordsOf = (page: Page, hopId: string): Promise<Kept[]> =>
+	page.evaluate(
+		async (id) =>
+			((await (await fetch(`/api/v1/hops/${id}/records?limit=2000`)).json()) as { records: Kept[] })
+				.records,
+		hopId
+	);
+
+test('a dual-polarized hop is built at both ends; the connection is cut for the middle third and the browser killed: nothing lost, nothing twice, in order', async ({
+	browser
+}) => {
+	test.setTimeout(300_000);
+	const planner = await person(browser, 'planner');
+	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Build ${randomUUID()}`);
+	for (const [name, end] of [
+		['crew-a', 'a'],
+		['crew-b', 'b']
+	] as const) {
+		const { page, context } = await person(browser, name, { width: 390, height: 844 });
+		await open(page, `/hops/${hopId}/${end}/build`);
+		await expect(page.getByText('This hop is on this device.')).toBeVisible({ timeout: 30_000 });
+		const total = await page.locator('nav button[data-step]').count();
+		const third = Math.floor(total / 3);
+		const done = await doSteps(page, third);
+
+		await context.setOffline(true);
+		await page.reload();
+		await page.waitForSelector('html[data-alive]');
+		await expect(page.getByTestId('record-state')).toContainText('No connection');
+		done.push(...(await doSteps(page, 3)));
+		await page.close();
+		// A new page of the same browser, still without connection, has what the killed one recorded.
+		const second = await context.newPage();
+		await open(second, `/hops/${hopId}/${end}/build`);
+		await expect(second.getByTestId('build-progress')).toContainText(`${done.length} of ${total}`);
+		await expect(second.getByTestId('record-state')).toContainText(/wait/);
+		done.push(...(await doSteps(second, third - 3)));
+
+		await context.setOffline(false);
+		await expect(second.getByTestId('record-state')).toContainText('all sent', {
+			timeout: 60_000
+		});
+		done.push(...(await doSteps(second)));
+		await expect(second.getByRole('heading', { name: /is built$/ })).toBeVisible();
+		expect(done).toHaveLength(total);
+
+		await expect(second.getByTestId('record-state')).toContainText('all sent');
+		const kept = (await recordsOf(second, hopId)).filter((r) => r.end === end.toUpperCase());
+		expect(new Set(kept.map((r) => r.id)).size).toBe(kept.length);
+		const steps = kept.filter((r) => r.kind === 'build-step').map((r) => r.payload.step);
+		expect(steps).toEqual(done.filter((key) => steps.includes(key)));
+		expect(steps.length).toBe(total - 4);
+		const times = kept.map((r) => Date.parse(r.recordedAt));
+		expect(times).toEqual([...times].sort((p, q) => p - q));
+		const photos = await second.evaluate(
+			async (id) =>
+				((await (await fetch(`/api/v1/hops/${id}/photos`)).json()) as { photos: unknown[] }).photos
+					.length,
+			hopId
+		);
+		expect(photos).toBeGreaterThanOrEqual(kept.filter((r) => r.kind === 'photo').length);
+		await context.close();
+	}
+	const all = await recordsOf(planner.page, hopId);
+	expect(all.map((r) => r.seq)).toEqual(all.map((_, i) => i + 1));
+});
+
+test('a waveguide hop is built while its server is killed and comes back', async ({ browser }) => {
+	test.setTimeout(240_000);
+	const planner = await person(browser, 'planner');
+	const hopId = await freshHop(
+		planner.page,
+		'Lantern Reach to Hollow Ness',
+		`Guide ${randomUUID()}`
+	);
+	let server: RunningServer = await startServer();
+	try {
+		const context = await browser.newContext();
+		const page = await context.newPage();
+		await page.goto(`${server.address}/sign-in`);
+		await page.waitForSelector('html[data-alive]');
+		await page.getByLabel('Name', { exact: true }).fill('crew-a');
+		await page.getByLabel('Password').fill('salt-wind-and-rope');
+		await page.getByRole('button', { name: 'Sign in' }).click();
+		await expect(page.getByRole('heading', { name: 'Hops' })).toBeVisible();
+		await page.goto(`${server.address}/hops/${hopId}/a/build`);
+		await page.waitForSelector('html[data-alive]');
+		await expect(page.getByText('This hop is on this device.')).toBeVisible({ timeout: 30_000 });
+		const done = await doSteps(page, 10);
+		// Killed while it is receiving: the step is recorded and the server dies at once.
+		await Promise.all([doStep(page).then((key) => done.push(key)), server.kill()]);
+		done.push(...(await doSteps(page, 6)));
+		await expect(page.getByTestId('record-state')).toContainText('No connection');
+		server = await startServer(server.port);
+		await expect(page.getByTestId('record-state')).toContainText('all sent', { timeout: 60_000 });
+		done.push(...(await doSteps(page)));
+		expect(done).toEqual(
+			expect.arrayContaining(['guide-mark', 'hangers-up', 'guide-hoist', 'flanges', 'bend-e'])
+		);
+		await expect(page.getByTestId('record-state')).toContainText('all sent');
+		const kept = await recordsOf(planner.page, hopId);
+		expect(kept.map((r) => r.seq)).toEqual(kept.map((_, i) => i + 1));
+		const steps = kept.filter((r) => r.kind === 'build-step').map((r) => r.payload.step);
+		expect(steps).toEqual(done.filter((key) => steps.includes(key)));
+	} finally {
+		await server.kill();
+	}
+	// The other end, at the server that never died.
+	const b = await person(browser, 'crew-b');
+	await open(b.page, `/hops/${hopId}/b/build`);
+	await doSteps(b.page);
+	await expect(b.page.getByRole('heading', { name: 'B is built' })).toBeVisible();
+});
+
+test('mistakes are found at the step where they happen', async ({ browser }) => {
+	test.setTimeout(180_000);
+	const planner = await person(browser, 'planner');
+	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Wrong ${randomUUID()}`);
+	const { page } = await person(browser, 'crew-a');
+	await open(page, `/hops/${hopId}/a/build`);
+	const step = page.getByTestId('step');
+	const choose = (key: string): Promise<void> =>
+		page.locator(`nav button[data-step=${key}]`).click();
+
+	// Short packing.
+	await choose('packing');
+	const line = page.getByTestId('packing').getByRole('listitem').first();
+	await line.getByLabel(/^Found of/).fill('x');
+	await line.getByRole('button', { name: 'Count' }).click();
+	await expect(line.getByRole('alert')).toContainText('Type the quantity');
+	await line.getByLabel(/^Found of/).fill('1');
+	await line.getByRole('button', { name: 'Count' }).click();
+	await expect(line).toHaveAttribute('data-verdict', 'short');
+	const [csv] = await Promise.all([
+		page.waitForEvent('download'),
+		page.getByRole('button', { name: /Discrepancies as CSV/ }).click()
+	]);
+	expect(csv.suggestedFilename()).toBe('discrepancies-A.csv');
+
+	// Swapped sub-band units.
+	await choose('labels');
+	const form = step.locator('form', { hasText: 'Record this label' });
+	await form.getByRole('button', { name: 'Record this label' }).click();
+	await expect(form.getByText('The serial number is missing.')).toBeVisible();
+	const plan = await form.locator('p', { hasText: 'Plan:' }).innerText();
+	const unit = /unit (\d+)([LH])/.exec(plan)!;
+	await form.getByLabel('Band from').fill('17.5');
+	await form.getByLabel('Band to').fill('20');
+	await form.getByLabel('Sub-band unit').fill(`${unit[1]}${unit[2] === 'L' ? 'H' : 'L'}`);
+	await form.getByLabel('Serial number').fill('S-1');
+	await form
+		.getByRole('button', { name: /flange|round/ })
+		.first()
+		.click();
+	await form.getByRole('button', { name: 'Record this label' }).click();
+	await expect(step.getByText('this one belongs to B').first()).toBeVisible();
+
+	// One blade not turned.
+	await choose('chain');
+	const feed = page.locator('[data-joint=feed]');
+	const planned = /Plan: (.+)/.exec(await feed.innerText())![1]!;
+	await feed.getByRole('button').filter({ hasNotText: planned }).click();
+	await expect(feed).toHaveAttribute('data-verdict', 'wrong');
+	await expect(step).toHaveAttribute('data-state', 'trouble');
+
+	// A film not counted off: asked about once, then kept as trouble that blocks the lift.
+	await choose('films');
+	const expected = /Expected (\d+)/.exec(
+		await page.locator('#field-step-value-hint').innerText()
+	)![1]!;
+	await page.locator('#field-step-value').fill(String(Number(expected) - 1));
+	await expect(page.getByTestId('quantity-off')).toContainText('1 missing');
+	await step.locator('form input[type=file]').setInputFiles('static/icon-192.png');
+	await expect(step.locator('form img')).toHaveCount(1);
+	await step.getByRole('button', { name: 'Record it' }).click();
+	await step.getByRole('button', { name: 'Keep it as found, though it is off' }).click();
+	await expect(step).toHaveAttribute('data-state', 'trouble');
+	await choose('tight');
+	await expect(step).toHaveAttribute('data-state', 'blocked');
+
+	// A stop card answered with no stops the work.
+	await choose('pipe');
+	const card = page.getByTestId('stop-card-climb');
+	for (const yes of await card.getByRole('button', { name: 'Yes', exact: true }).all())
+		await yes.click();
+	await card.getByRole('button', { name: 'No', exact: true }).first().click();
+	await card.getByRole('button', { name: 'Record it: the work stops' }).click();
+	await expect(card.getByText('Stop.')).toBeVisible();
+	await expect(step.getByRole('button', { name: 'Record it', exact: true })).toHaveCount(0);
+	await answerCard(page, 'climb');
+	await expect(step.getByRole('button', { name: 'Record it', exact: true })).toBeVisible();
+
+	// A file that lies about being a picture.
+	await choose('orientation');
+	await step.locator('form input[type=file]').setInputFiles({
+		name: 'photo.jpg',
+		mimeType: 'image/jpeg',
+		buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><script>1</script></svg>')
+	});
+	await expect(step.getByText('is no picture that this device can read')).toBeVisible();
+});
+
+test('power waits for the building and the card; a step left out needs a cause', async ({
+	browser
+}) => {
+	const planner = await person(browser, 'planner');
+	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Power ${randomUUID()}`);
+	const { page } = await person(browser, 'crew-a', { width: 390, height: 844 });
+	await open(page, `/hops/${hopId}/a/power`);
+	for (const box of await page.getByRole('checkbox').all()) await box.check();
+	const confirm = page.getByRole('button', { name: 'A is in the alignment state' });
+	await expect(confirm).toBeDisabled();
+	const left = page.getByTestId('left-to-build');
+	await left.getByRole('button', { name: 'Leave the building out' }).click();
+	await expect(left.getByText('Write the cause in a few words.')).toBeVisible();
+	await left.getByLabel('Or leave them out, with the cause').fill('Built on an earlier visit.');
+	await left.getByRole('button', { name: 'Leave the building out' }).click();
+	await expect(left).toHaveCount(0);
+	await expect(confirm).toBeDisabled();
+	await answerCard(page, 'transmit');
+	await confirm.click();
+	await expect(page.getByText('A is in the alignment state, confirmed')).toBeVisible();
+});

@@ -1,0 +1,94 @@
+import type { Page } from '@playwright/test';
+import { answerCard, expect } from './people';
+
+/** What a step's form asks for, read off the screen. */
+async function expectedValue(page: Page): Promise<string | undefined> {
+	const hint = page.locator('#field-step-value-hint');
+	if ((await hint.count()) === 0) return undefined;
+	const text = (await hint.innerText()).replace('Expected ', '').replaceAll('−', '-');
+	const [first, second] = [...text.matchAll(/-?\d+(?:\.\d+)?/g)].map((match) => match[0]);
+	// "62 ± 2 mm", "at least 26", "50 to 115 mm", "4".
+	return / to /.test(text.split(':')[0]!) ? String((Number(first) + Number(second)) / 2) : first;
+}
+
+const PICTURE = 'static/icon-192.png';
+
+/** Does the step that the screen shows, by what it says; returns its name. */
+export async function doStep(page: Page): Promise<string> {
+	const step = page.getByTestId('step');
+	const key = (await step.getAttribute('data-step'))!;
+	for (const card of ['climb', 'lift'] as const) {
+		const open = page.getByTestId(`stop-card-${card}`);
+		if ((await open.count()) && (await open.getByRole('listitem').count())) {
+			await answerCard(page, card);
+			await expect(open.getByText('Answered, go.')).toBeVisible();
+		}
+	}
+	switch (key) {
+		case 'parties':
+			await page.getByLabel('Crew: name').fill('Bram Tolley');
+			await page.getByLabel('Carrier or supplier: name').fill('Odo Fell');
+			await page.getByRole('button', { name: 'Record who is here' }).click();
+			break;
+		case 'packing':
+			for (const line of await page.getByTestId('packing').getByRole('listitem').all()) {
+				const listed = /listed ([\d.]+)/.exec(await line.innerText())![1]!;
+				await line.getByLabel(/^Found of/).fill(listed);
+				await line.getByRole('button', { name: 'Count' }).click();
+			}
+			break;
+		case 'labels':
+			await readLabels(page);
+			break;
+		case 'chain':
+			// The last one done, the screen goes on by itself.
+			for (const joint of await page.locator('[data-joint]').all()) {
+				const planned = /Plan: (.+)/.exec(await joint.innerText())![1]!;
+				await joint.getByRole('button', { name: planned, exact: true }).click();
+			}
+			break;
+		default: {
+			const value = await expectedValue(page);
+			if (value !== undefined) await page.locator('#field-step-value').fill(value);
+			const photo = step.locator('form input[type=file]');
+			if (await photo.count()) {
+				await photo.setInputFiles(PICTURE);
+				await expect(step.locator('form img')).toHaveCount(1);
+			}
+			await step.getByRole('button', { name: /^(Record it|Done)$/ }).click();
+		}
+	}
+	await expect(page.locator(`nav button[data-step=${key}] .sr-only`)).toHaveText(', done');
+	return key;
+}
+
+async function readLabels(page: Page): Promise<void> {
+	const count = await page.getByTestId('step').locator('ul li button').count();
+	for (let i = 0; i < count; i++) {
+		const form = page.getByTestId('step').locator('form', { hasText: 'Record this label' });
+		const plan = await form.locator('p', { hasText: 'Plan:' }).innerText();
+		const [low, high] = [...plan.matchAll(/\d+\.\d{3}/g)].map((match) => Number(match[0]));
+		await form.getByLabel('Band from').fill(String(Math.min(low!, high!) - 0.5));
+		await form.getByLabel('Band to').fill(String(Math.max(low!, high!) + 0.5));
+		const unit = /unit (\w+)/.exec(plan)?.[1];
+		if (unit) await form.getByLabel('Sub-band unit').fill(unit);
+		const title = await form.getByRole('heading').innerText();
+		await form
+			.getByLabel('Serial number')
+			.fill(`${new URL(page.url()).pathname.split('/')[3]} ${title.slice(9)}`);
+		const flange = /flange (.+?)\.?$/.exec(plan)?.[1];
+		if (flange) await form.getByRole('button', { name: flange, exact: true }).click();
+		await form.getByRole('button', { name: 'Record this label' }).click();
+		if (i < count - 1) await expect(form.getByRole('heading')).not.toHaveText(title);
+	}
+}
+
+/** Does steps until a count of them is done, or all. */
+export async function doSteps(page: Page, most = Infinity): Promise<string[]> {
+	const done: string[] = [];
+	while (done.length < most) {
+		if (await page.getByRole('heading', { name: /is built$/ }).isVisible()) break;
+		done.push(await doStep(page));
+	}
+	return done;
+}
