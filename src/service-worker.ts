@@ -39,8 +39,10 @@ worker.addEventListener('activate', (event) => {
 });
 
 worker.addEventListener('message', (event) => {
-	const { data } = event as { data?: { kind?: string; paths?: string[] } };
-	if (data?.kind === 'keep' && data.paths) event.waitUntil(keepPages(data.paths));
+	const { data } = event as { data?: { kind?: string; key?: string; paths?: string[] } };
+	if (data?.kind === 'keep' && data.paths && data.key) {
+		event.waitUntil(keepPages(data.key, data.paths));
+	}
 	if (data?.kind === 'forget') {
 		event.waitUntil(Promise.all([caches.delete(PAGES), caches.delete(PHOTOS)]));
 	}
@@ -89,18 +91,26 @@ async function serverFirst(request: Request, url: URL): Promise<Response> {
 	}
 }
 
-/** Fetches the pages of a hop that is being visited, so that all of it is there later. */
-async function keepPages(paths: readonly string[]): Promise<void> {
+/**
+ * Fetches the pages of a hop that is being visited, so that all of it is there later; once for a plan
+ * revision, since what was recorded meanwhile is kept on the device by the page itself.
+ */
+async function keepPages(key: string, paths: readonly string[]): Promise<void> {
 	const cache = await caches.open(PAGES);
-	for (const path of paths) {
-		for (const address of [path, `${path === '/' ? '' : path}/__data.json`]) {
-			try {
-				const answer = await fetch(address);
-				if (answer.status === 200 && !answer.redirected) await cache.put(address, answer);
-			} catch {
-				return;
+	const mark = `/kept/${key}`;
+	if (!(await cache.match(mark))) {
+		for (const path of paths) {
+			for (const address of [path, `${path === '/' ? '' : path}/__data.json`]) {
+				try {
+					const answer = await fetch(address);
+					if (answer.status !== 200 || answer.redirected) continue;
+					await cache.put(address, answer);
+				} catch {
+					return;
+				}
 			}
 		}
+		await cache.put(mark, new Response('kept'));
 	}
 	for (const client of await worker.clients.matchAll()) client.postMessage({ kind: 'kept' });
 }

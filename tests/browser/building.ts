@@ -92,3 +92,88 @@ export async function doSteps(page: Page, most = Infinity): Promise<string[]> {
 	}
 	return done;
 }
+
+/** A copy of a demo hop under another name, issued, so that a test builds it from the crate on. */
+export async function freshHop(planner: Page, from: string, name: string): Promise<string> {
+	return planner.evaluate(
+		async ([source, title]) => {
+			const call = async (method: string, path: string, body?: object): Promise<never> => {
+				const answer = await fetch(`/api/v1${path}`, {
+					method,
+					...(body
+						? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }
+						: {})
+				});
+				const content = (await answer.json()) as never;
+				if (!answer.ok) throw new Error(JSON.stringify(content));
+				return content;
+			};
+			const { rows } = (await call('GET', `/hops?q=${encodeURIComponent(source)}`)) as {
+				rows: { id: string }[];
+			};
+			const hop = (await call('GET', `/hops/${rows[0]!.id}`)) as {
+				plan: { path: object };
+				sites: Record<
+					'A' | 'B',
+					{
+						name: string;
+						latitudeDeg: number;
+						longitudeDeg: number;
+						groundAmslM: number;
+						notes: string;
+						climate: object;
+						conditions: object;
+					}
+				>;
+			};
+			// Places of its own, far from the demo's: two hops on one channel at one site are an error.
+			const shift = 3 + Math.random() * 20;
+			const site = async (end: 'A' | 'B'): Promise<string> => {
+				const { name, latitudeDeg, longitudeDeg, groundAmslM, notes, climate, conditions } =
+					hop.sites[end];
+				const placed = (await call('POST', '/sites', {
+					name: `${name} ${shift.toFixed(4)}`,
+					latitudeDeg: latitudeDeg + shift,
+					longitudeDeg,
+					groundAmslM,
+					notes,
+					climate,
+					conditions
+				})) as { id: string };
+				return placed.id;
+			};
+			const body = {
+				name: title,
+				siteAId: await site('A'),
+				siteBId: await site('B'),
+				practice: true,
+				plan: { ...hop.plan, path: { ...hop.plan.path, profile: null }, landmarks: [] }
+			};
+			const drafted = (await call('POST', '/hops', body)) as { id: string; version: number };
+			const { findings } = (await call('GET', `/hops/${drafted.id}/review`)) as {
+				findings: { severity: string; code: string; field: string }[];
+			};
+			const acceptances = Object.fromEntries(
+				findings
+					.filter((finding) => finding.severity === 'warning')
+					.map((finding) => [`${finding.code} ${finding.field}`, 'Looked at on site.'])
+			);
+			const made = (await call('PUT', `/hops/${drafted.id}`, {
+				...body,
+				plan: { ...body.plan, acceptances },
+				version: drafted.version
+			})) as { id: string; version: number };
+			const members = (await call('GET', `/hops/${rows[0]!.id}/members`)) as { id: string }[];
+			await call('PUT', `/hops/${made.id}/members`, {
+				memberIds: members.map((member) => member.id)
+			});
+			await call('POST', `/hops/${made.id}/revisions`, {
+				id: crypto.randomUUID(),
+				version: made.version,
+				note: 'For building'
+			});
+			return made.id;
+		},
+		[from, name] as const
+	);
+}

@@ -70,7 +70,7 @@ export async function follow(crews: Crews): Promise<string[]> {
 		}
 		done.push(`${end} ${kind}`);
 		if (kind === 'lock') {
-			await panel.getByRole('button', { name: 'Both ends stand: go on to fix' }).click();
+			await panel.getByRole('button', { name: /^Both ends stand: go on to/ }).click();
 			return done;
 		}
 		if (kind === 'check') {

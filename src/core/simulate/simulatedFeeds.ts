@@ -20,8 +20,9 @@ export interface SimulatedFeeds {
 	): number;
 }
 
-const LEAST_ERROR_DEG = 1.2;
-const MOST_ERROR_DEG = 4.5;
+/** As an eye and a mark leave it: enough that it must be turned. */
+const LEAST_ERROR_DEG = 4;
+const MOST_ERROR_DEG = 7;
 /** On its axis a sound dish is better than its sheet by up to this factor of voltage. */
 const BETTER_THAN_SHEET = [0.35, 0.8] as const;
 

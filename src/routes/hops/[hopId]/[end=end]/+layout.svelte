@@ -53,12 +53,14 @@
 		};
 		navigator.serviceWorker.addEventListener('message', heard);
 		const base = `/hops/${data.hop.id}`;
-		const paths = ['a', 'b'].flatMap((at) => [
-			`${base}/${at}/sheet`,
-			...STAGES.map((stage) => `${base}/${at}/${stage}`)
-		]);
+		const own = end === 'A' ? 'a' : 'b';
+		const paths = ['sheet', ...STAGES].map((page) => `${base}/${own}/${page}`);
 		void navigator.serviceWorker.ready.then(({ active }) =>
-			active?.postMessage({ kind: 'keep', paths: ['/', base, ...paths] })
+			active?.postMessage({
+				kind: 'keep',
+				key: `${data.hop.id}/${own}/${data.revision?.id ?? 'none'}/${data.acceptance ? 'signed' : 'open'}`,
+				paths: ['/', base, ...paths]
+			})
 		);
 		return () => navigator.serviceWorker.removeEventListener('message', heard);
 	});

@@ -1,0 +1,81 @@
+import { randomUUID } from 'node:crypto';
+import type { Page } from '@playwright/test';
+import { freshHop } from './building';
+import { follow, toBench, type Crews } from './follow';
+import { expect, open, person, test } from './people';
+
+/** One press at the polarization bench, by what its screen says; what kind of press it was. */
+async function press(page: Page, far: 'A' | 'B'): Promise<string> {
+	const panel = page.getByTestId('next-step');
+	const step = (await panel.getAttribute('data-step'))!;
+	const turned = page.getByRole('button', { name: 'Turn it there' });
+	if (step === 'turn') {
+		await turned.click();
+		await expect(panel).not.toHaveAttribute('data-step', 'turn');
+	} else if (step === 'stands') {
+		await panel.getByRole('button', { name: `Hand over the baton to ${far}` }).click();
+	}
+	if (step === 'turn' || step === 'read') {
+		for (const plane of ['vertical', 'horizontal']) {
+			const button = panel.getByRole('button', { name: `sends ${plane}` });
+			if ((await panel.getAttribute('data-step')) === 'reached') break;
+			await expect(button).toBeEnabled();
+			await button.click();
+			await expect(button.or(panel.getByRole('link', { name: 'Go on to fix' }))).toBeEnabled();
+		}
+	}
+	return step;
+}
+
+test('two crews align a dual-polarized hop, then turn the feed for the least cross-polar signal', async ({
+	browser
+}) => {
+	test.setTimeout(300_000);
+	const planner = await person(browser, 'planner');
+	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Dual ${randomUUID()}`);
+	const a = await person(browser, 'crew-a');
+	const b = await person(browser, 'crew-b');
+	const crews: Crews = { A: a.page, B: b.page };
+
+	await open(a.page, `/hops/${hopId}/a/polarize`);
+	await expect(a.page.getByRole('link', { name: 'Go to align' })).toBeVisible();
+	await toBench(crews, hopId);
+	await follow(crews);
+	for (const end of ['A', 'B'] as const) {
+		await open(crews[end], `/hops/${hopId}/${end.toLowerCase()}/polarize`);
+	}
+	const holder = (await a.page.getByText('Your move · you hold the baton').count()) ? 'A' : 'B';
+	const other = holder === 'A' ? 'B' : 'A';
+	const bay = crews[holder].getByTestId(`mast-${holder}`).getByRole('link', { name: /Polarize/ });
+	await expect(bay).not.toContainText('done');
+
+	const pressed: string[] = [];
+	for (let i = 0; i < 16; i++) {
+		const rows = crews[holder].locator(`tr[data-verdict]`, {
+			has: crews[holder].locator(`strong.end-${holder}`)
+		});
+		const verdicts = await rows.evaluateAll((list) =>
+			list.map((row) => (row as HTMLElement).dataset.verdict)
+		);
+		if (verdicts.every((verdict) => verdict === 'reached')) break;
+		pressed.push(await press(crews[holder], other));
+	}
+	expect(pressed[0]).toBe('read');
+	expect(pressed).toContain('turn');
+	// The far end has only to look: one feed turned puts both directions right.
+	for (const plane of ['vertical', 'horizontal']) {
+		await crews[other]
+			.getByTestId('next-step')
+			.getByRole('button', { name: `sends ${plane}` })
+			.click();
+	}
+	for (const page of [a.page, b.page]) {
+		await expect(page.getByTestId('next-step')).toHaveAttribute('data-step', 'reached', {
+			timeout: 20_000
+		});
+		await expect(page.locator('tr[data-verdict=reached]')).toHaveCount(4);
+	}
+	await expect(bay).toContainText('done');
+	await a.page.getByRole('link', { name: 'Go on to fix' }).click();
+	await expect(a.page.getByRole('heading', { name: /^Fix A/ })).toBeVisible();
+});
