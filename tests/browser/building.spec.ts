@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { doStep, doSteps, freshHop } from './building';
-import { answerCard, expect, hopIdOf, open, person, test } from './people';
+import { answerCard, expect, open, person, test } from './people';
 import { startServer, type RunningServer } from './server';
 
 interface Kept {

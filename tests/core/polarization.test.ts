@@ -11,11 +11,8 @@ import {
 import { findFeedRotation, type RotationReading } from '$core/polarization/feedRotation';
 import { compareChains, chainOf, judgeChain } from '$core/polarization/chain';
 import { makeRandomStream, normalDeviate } from '$core/simulate/random';
-import { simulatedHopOf } from '$core/simulate/fromPlan';
-import { makeLevelCurve, readingLevelDbm } from '$core/radio/levelCurve';
-import type { HopPosition, SimulatedHop } from '$core/simulate/simulatedHop';
-import { adjusterTurns } from '$core/sweep/adjusterScale';
-import { catalogue, hopInput, part, soundPlan } from './planFixture';
+import { dual, followFeed, need, plan } from './feedFollow';
+import { hopInput, soundPlan } from './planFixture';
 import { feed, type Made } from './feed';
 
 const FLOOR_DBM = -92;
@@ -117,92 +114,22 @@ describe('the feed-rotation finder', () => {
 	});
 });
 
-const dual = hopInput(
-	{ configuration: { kind: 'dual-polarized', cancellerDb: 20 } },
-	Object.fromEntries(
-		(['A', 'B'] as const).map((end) => [
-			end,
-			{
-				radio: part(catalogue.radios, 'RU-18'),
-				dish: part(catalogue.dishes, 'DP-090-18'),
-				mount: part(catalogue.mounts, 'MB-M'),
-				coupling: part(catalogue.couplings, 'OT-18'),
-				transmitFrequencyGhz: end === 'A' ? 17.85 : 18.86,
-				subBandUnit: end === 'A' ? '1L' : '1H'
-			}
-		])
-	)
-);
-const plan = soundPlan(dual);
-const need = discriminationNeed(dual, plan.dish);
-
-/** Stands both dishes on or beside their axis; `offBeamwidths` along a diagonal at A. */
-function stood(sim: SimulatedHop, offBeamwidths: number): HopPosition {
-	let position = sim.start;
-	for (const end of ['A', 'B'] as const) {
-		for (const axis of ['azimuth', 'tilt'] as const) {
-			const off = end === 'A' ? (offBeamwidths * plan.dish[end].beamwidthDeg) / Math.SQRT2 : 0;
-			const turns = adjusterTurns(dual.ends[end].mount[axis], sim.boresightDeg[end][axis] + off);
-			position = sim.turn(sim.turn(position, end, axis, turns - 0.5), end, axis, turns);
-		}
-	}
-	return position;
-}
-
-/** Follows the advice at A until it says something else than to read or turn. */
-function follow(
-	seed: number,
-	offBeamwidths: number
-): { last: string; errorDeg: number; reads: number } {
-	const sim = simulatedHopOf(dual, plan, seed);
-	let position = stood(sim, offBeamwidths);
-	const curve = makeLevelCurve(dual.ends.A.radio.levelPort.curve);
-	const readings: DiscriminationReading[] = [];
-	const read = (): void => {
-		for (const sent of ['vertical', 'horizontal'] as const) {
-			const { co, cross } = sim.polarizationVolts(position, 'A', sent, {
-				elapsedS: readings.length * 20,
-				sequence: readings.length
-			});
-			const level = (volts: number): number => readingLevelDbm(curve.read(volts)) ?? -99;
-			readings.push({
-				end: 'A',
-				sent,
-				turned: 'A',
-				feedDeg: position.A.feedDeg,
-				coDbm: level(co),
-				crossDbm: level(cross)
-			});
-		}
-	};
-	for (let i = 0; i < 12; i++) {
-		const advice = adviseRotation(plan, need, readings, {
-			end: 'A',
-			pointed: true,
-			feedDeg: position.A.feedDeg
-		});
-		if (advice.kind !== 'read' && advice.kind !== 'turn') {
-			return { last: advice.kind, errorDeg: sim.feedErrorDeg(position), reads: readings.length };
-		}
-		position = sim.turnFeed(position, 'A', Number(advice.feedDeg.toFixed(1)));
-		read();
-	}
-	return { last: 'endless', errorDeg: sim.feedErrorDeg(position), reads: readings.length };
-}
-
 describe('on the simulated hop', () => {
 	it('whoever follows the advice ends within 0.3° of the least cross-polar signal', () => {
-		const runs = Array.from({ length: 60 }, (_, i) => follow(100 + i, 0));
+		const runs = Array.from({ length: 60 }, (_, i) => followFeed(100 + i, 0));
 		const good = runs.filter((run) => run.last === 'stands' && Math.abs(run.errorDeg) < 0.3);
-		expect(good.length).toBeGreaterThan(57);
-		expect(Math.max(...runs.map((run) => run.reads))).toBeLessThan(20);
+		// In a few the antennas’ own leaks are as large as a lobe’s, and the pointing is asked about.
+		expect(good.length).toBeGreaterThan(55);
+		const wrong = runs.filter((run) => run.last === 'stands' && Math.abs(run.errorDeg) > 0.45);
+		expect(wrong).toEqual([]);
+		expect(Math.max(...runs.map((run) => run.reads))).toBeLessThan(18);
 	});
 
 	it('a dish beside its axis is never called a turned feed', () => {
 		// Far enough off for a lobe of the cross-polar pattern, near enough for the level to look fair.
-		const runs = Array.from({ length: 40 }, (_, i) => follow(300 + i, 0.42));
+		const runs = Array.from({ length: 40 }, (_, i) => followFeed(300 + i, 0.42));
 		const told = runs.filter((run) => ['pointing-first', 'not-rotation'].includes(run.last));
-		expect(told.length).toBeGreaterThan(34);
+		expect(told.length).toBeGreaterThan(38);
 		// And where it is not told, no feed was turned away from where it belongs.
 		for (const run of runs.filter((other) => other.last === 'stands')) {
 			expect(Math.abs(run.errorDeg)).toBeLessThan(0.5);

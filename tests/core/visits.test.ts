@@ -117,7 +117,58 @@ describe('a record in words', () => {
 		],
 		['A', 'loosen', { reason: 'drifted' }],
 		['A', 'test-result', { test: 'rain', value: 'no' }],
-		['A', 'note', { text: 'Gusty.' }]
+		['A', 'note', { text: 'Gusty.' }],
+		['A', 'stop-card', { card: 'lift', answers: { beneath: 'no' }, note: '' }],
+		[
+			'A',
+			'packing-list',
+			{ source: 'csv', lines: [{ code: 'Q', name: '', count: 1, unit: 'piece' }] }
+		],
+		[
+			'A',
+			'received',
+			{ code: 'CL-C', name: '', found: 3, condition: 'damaged', note: '', photoIds: [] }
+		],
+		[
+			'A',
+			'part-label',
+			{
+				part: 'radio-1',
+				code: 'RU-18',
+				bandFromGhz: 17,
+				bandToGhz: 20,
+				subBandUnit: '2L',
+				flange: '',
+				serial: 'S-7'
+			}
+		],
+		['A', 'parties', { present: [{ name: 'Ada', party: 'Crew' }], absent: [] }],
+		['A', 'receipt-signature', { name: 'Ada', party: 'Crew', method: 'typed' }],
+		['A', 'polarization-set', { joint: 'feed', shows: 'horizontal' }],
+		['A', 'build-step', { step: 'films', value: 7, note: '', photoIds: [] }],
+		['A', 'step-skipped', { step: '*', cause: 'Built before' }],
+		['A', 'step-reopened', { step: 'films', reason: 'One was found' }],
+		['A', 'photo', { photoId: 'p', about: 'films', caption: 'Seven films' }],
+		['A', 'feed-turn', { toDeg: -2.4, source: 'hand' }],
+		[
+			'A',
+			'discrimination',
+			{ sent: 'vertical', turned: 'A', feedDeg: 0, coDbm: -45, crossDbm: -76, source: 'hand' }
+		],
+		['A', 'torque-tool', { serial: 'TW-1', calibratedUntil: '2027-01-31' }],
+		[
+			'A',
+			'error-test',
+			{ test: 'soak', durationS: 3600, erroredSeconds: 2, bitErrorRatio: null, note: '' }
+		],
+		['A', 'crew-signature', { name: 'Ada', method: 'typed' }],
+		['A', 'closing-check', { answers: {}, note: '' }],
+		[
+			'A',
+			'snag',
+			{ snagId: 's', text: 'Label missing', owner: 'Ada', due: '2027-01-31', photoIds: [] }
+		],
+		['A', 'snag-closed', { snagId: 's', note: 'Glued on' }]
 	];
 
 	it('tells every kind there is, and tells them apart', () => {
@@ -143,6 +194,25 @@ describe('a record in words', () => {
 			  "Loosened: drifted",
 			  "Test: Ask both ends whether it rains on the path. It is dry",
 			  "Gusty.",
+			  "Before anything is lifted: stop",
+			  "Packing list of 1 lines taken in",
+			  "Counted CL-C: 3, damaged",
+			  "Label of radio-1: RU-18, 2L, S-7",
+			  "Present: Ada",
+			  "Receipt signed by Ada, Crew",
+			  "Joint feed shows horizontal",
+			  "Step films done: 7",
+			  "All remaining steps left out: Built before",
+			  "Step films to be done again: One was found",
+			  "Photo: Seven films",
+			  "Feed turned to −2.4°",
+			  "Discrimination, vertical sent: 31.0 dB",
+			  "Torque tool TW-1, calibrated until 2027-01-31",
+			  "Soak, 60 min: 2 errored seconds",
+			  "Signed for the crew: Ada",
+			  "Final look",
+			  "Snag: Label missing (Ada)",
+			  "Snag closed: Glued on",
 			]
 		`);
 	});

@@ -35,6 +35,9 @@ const NEAR_FLOOR_DB = 3;
 /** A second place is one as long as it fits within this χ² of the best. */
 const AMBIGUOUS_CHI2 = 6;
 const WIDEST_DEG = 44;
+/** Minima nearer to each other than this are one place, degrees. */
+const SAME_PLACE_DEG = 0.6;
+const ASIDE_DEG = 1.5;
 /** Readings nearer to each other than this tell nothing of the direction, degrees. */
 const LEAST_SPREAD_DEG = 0.4;
 
@@ -72,22 +75,33 @@ export function findFeedRotation(
 		};
 	}
 	const places = minimaOf(points);
-	const [best, second] = places;
-	if (second && second.chi2 - best!.chi2 < AMBIGUOUS_CHI2) {
+	const best = places[0]!;
+	const rivals = places.slice(1).filter((place) => place.chi2 - best.chi2 < AMBIGUOUS_CHI2);
+	const apart = rivals.find((place) => Math.abs(place.feedDeg - best.feedDeg) > SAME_PLACE_DEG);
+	if (apart) {
 		return {
 			kind: 'two-places',
-			feedDeg: [best!.feedDeg, second.feedDeg],
-			tryFeedDeg: best!.feedDeg
+			feedDeg: [best.feedDeg, apart.feedDeg],
+			tryFeedDeg: untried(points, [best.feedDeg, apart.feedDeg])
 		};
 	}
-	const chosen = best!;
+	// Two minima side by side are one place that is known as well as they are apart.
+	const gapDeg = Math.max(0, ...rivals.map((place) => Math.abs(place.feedDeg - best.feedDeg)));
 	return {
 		kind: 'found',
-		feedDeg: chosen.feedDeg,
-		sigmaDeg: sigmaOf(points, chosen),
-		floorDb: -10 * Math.log10(chosen.floorPower),
-		residualDb: LEVEL_SIGMA_DB * Math.sqrt(chosen.chi2 / points.length)
+		feedDeg: best.feedDeg,
+		sigmaDeg: Math.max(sigmaOf(points, best), gapDeg / 2),
+		floorDb: -10 * Math.log10(best.floorPower),
+		residualDb: LEVEL_SIGMA_DB * Math.sqrt(best.chi2 / points.length)
 	};
+}
+
+/** The first of two places that was not read yet; with both read, a little beside the first. */
+function untried(points: readonly Point[], places: readonly [number, number]): number {
+	const fresh = places.find((place) =>
+		points.every((point) => Math.abs(point.feedDeg - place) > SAME_PLACE_DEG / 2)
+	);
+	return fresh ?? places[0] + (places[0] > places[1] ? ASIDE_DEG : -ASIDE_DEG);
 }
 
 interface Point {
