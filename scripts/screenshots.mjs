@@ -20,6 +20,7 @@ const PLAN = 'Lantern Reach to Saltbeck Quay';
 const WRONG = 'Skerry Light to Tern Stack';
 const FOUR = 'Lantern Reach to Kelp Head';
 const DONE = 'Lantern Reach to Hollow Ness';
+const DUAL = 'Hollow Ness to Kelp Head';
 
 /** Follows the screen until a sweep is read and the next move is known. */
 async function untilMove(page) {
@@ -123,6 +124,63 @@ const SHOTS = [
 			act: async (page) => {
 				await page.getByRole('link', { name: 'Tern Stack' }).click();
 				await page.waitForTimeout(800);
+			}
+		}
+	],
+	[
+		'build-desk',
+		'crew-a',
+		DESK,
+		(hop) => `/hops/${hop(DUAL)}/a/build`,
+		{
+			act: async (page) => {
+				await page.locator('button[data-step=chain]').click();
+				for (const [joint, i] of [
+					['radio-1', 0],
+					['radio-2', 1],
+					['port-1', 0],
+					['coupling', 1]
+				]) {
+					await page.locator(`[data-joint=${joint}] button`).nth(i).click();
+				}
+				await page.evaluate(() => scrollTo(0, 140));
+			}
+		}
+	],
+	[
+		'build-phone',
+		'crew-a',
+		PHONE,
+		(hop) => `/hops/${hop(DUAL)}/a/build`,
+		{
+			act: async (page) => {
+				await page.locator('button[data-step=films]').click();
+				await page.locator('#field-step-value').fill('9');
+			}
+		}
+	],
+	[
+		'stop-phone',
+		'crew-a',
+		PHONE,
+		(hop) => `/hops/${hop(DUAL)}/a/build`,
+		{
+			act: async (page) => {
+				await page.locator('button[data-step=pipe]').click();
+				const card = page.getByTestId('stop-card-climb');
+				for (const i of [0, 1]) await card.getByRole('button', { name: 'Yes' }).nth(i).click();
+			}
+		}
+	],
+	[
+		'polarize-desk',
+		'crew-b',
+		DESK,
+		(hop) => `/hops/${hop(DONE)}/b/polarize`,
+		{
+			act: async (page) => {
+				await page.getByRole('button', { name: /^Read both here/ }).click();
+				await page.waitForTimeout(900);
 			}
 		}
 	],

@@ -205,6 +205,16 @@ test('mistakes are found at the step where they happen', async ({ browser }) => 
 	await answerCard(page, 'climb');
 	await expect(step.getByRole('button', { name: 'Record it', exact: true })).toBeVisible();
 
+	// Power control left on at the close.
+	await open(page, `/hops/${hopId}/a/accept`);
+	for (const box of (await page.getByRole('checkbox').all()).slice(1)) await box.check();
+	await page.getByRole('button', { name: 'Record the state of A' }).click();
+	await expect(page.getByTestId('not-restored')).toContainText('automatic power control');
+	await expect(
+		page.getByTestId('judgement').locator('li', { hasText: 'Operating state restored at A' })
+	).toContainText('the classic forgotten step');
+	await open(page, `/hops/${hopId}/a/build`);
+
 	// A file that lies about being a picture.
 	await choose('orientation');
 	await step.locator('form input[type=file]').setInputFiles({

@@ -155,6 +155,7 @@ describe('a record in words', () => {
 			'discrimination',
 			{ sent: 'vertical', turned: 'A', feedDeg: 0, coDbm: -45, crossDbm: -76, source: 'hand' }
 		],
+		['A', 'carrier-level', { carrier: 2, levelDbm: -47.2, source: 'hand' }],
 		['A', 'torque-tool', { serial: 'TW-1', calibratedUntil: '2027-01-31' }],
 		[
 			'A',
@@ -207,6 +208,7 @@ describe('a record in words', () => {
 			  "Photo: Seven films",
 			  "Feed turned to −2.4°",
 			  "Discrimination, vertical sent: 31.0 dB",
+			  "Carrier 2 reads −47.2 dBm",
 			  "Torque tool TW-1, calibrated until 2027-01-31",
 			  "Soak, 60 min: 2 errored seconds",
 			  "Signed for the crew: Ada",

@@ -200,7 +200,7 @@ describe('the pack and the archive', () => {
 		}
 		await bothReady(crew, hop.id);
 		for (const end of ['A', 'B'] as const) {
-			await appendRecords(actor, hop.id, closedRecords(end));
+			await appendRecords(actor, hop.id, closedRecords(end, plan));
 		}
 		await upload(crew, `/hops/${hop.id}/photos?id=${photoId}&end=A`, await picture());
 		await post(hop, {

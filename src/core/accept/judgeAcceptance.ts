@@ -11,6 +11,7 @@ import {
 	judgeDirections
 } from '../polarization/discrimination';
 import { recordsOf, type FieldRecord } from '../record/records';
+import { carrierStates } from './carriers';
 import { judgeErrorTest, openClosingQuestions, snagsOf } from './closing';
 
 export interface AcceptanceLine {
@@ -44,6 +45,7 @@ export function judgeAcceptance(
 		...ENDS.flatMap((end) => [
 			buildLine(input, plan, records, end),
 			levelLine(plan, records, end),
+			...carrierLines(plan, records, end),
 			lobeLine(situation, end),
 			driftLine(records, end),
 			operatingLine(records, end),
@@ -252,6 +254,25 @@ function levelLine(plan: HopPlan, records: readonly FieldRecord[], end: End): Ac
 		verdict: 'deviation',
 		reason: `${words}, outside the window${difference > 0 ? ': too high is as suspect as too low' : ''}.`
 	};
+}
+
+/** Standby units, diversity dishes and second bands: each read by itself against its own plan. */
+function carrierLines(plan: HopPlan, records: readonly FieldRecord[], end: End): AcceptanceLine[] {
+	return carrierStates(plan, records, end).map(({ carrier, levelDbm, shortDb, verdict }) => {
+		const budget = carrier.received[end];
+		return {
+			code: `carrier-${end}-${String.fromCharCode(96 + carrier.number)}`,
+			end,
+			label: `${carrier.name} at ${end}`,
+			planned: `${levelText(budget.plannedLevelDbm)} ± ${budget.toleranceDb.toFixed(1)} dB`,
+			measured: levelDbm === null ? '' : levelText(levelDbm),
+			verdict: verdict === 'on-plan' ? 'pass' : 'deviation',
+			reason:
+				shortDb === null
+					? 'Its level was not read.'
+					: `${Math.abs(shortDb).toFixed(1)} dB ${shortDb > 0 ? 'below' : 'above'} the plan, ${verdict === 'on-plan' ? 'inside' : 'outside'} the window.`
+		};
+	});
 }
 
 function lobeLine(situation: Situation, end: End): AcceptanceLine {

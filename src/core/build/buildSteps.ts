@@ -572,10 +572,11 @@ function powerUpSteps({ own, plan, end }: Site): Draft[] {
 		},
 		{
 			key: 'boot',
-			title: `Wait ${numberText(own.radio.bootMinutes, 0)} min until it is up`,
+			title: 'Wait until the unit is up',
 			why: own.radio.installation
 				? `Lamps: ${own.radio.installation.lamps}.`
 				: 'Lamps mean different things on different units: see its sheet.',
+			quantity: atLeast('Waited', own.radio.bootMinutes, 'min', `sheet of ${own.radio.code}`),
 			after: [{ key: 'voltage', reason: 'it needs power' }]
 		}
 	];

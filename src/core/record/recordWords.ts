@@ -113,6 +113,8 @@ function buildRecordInWords(record: Exclude<FieldRecord, { kind: AlignmentKind }
 			const { sent, coDbm, crossDbm } = record.payload;
 			return `Discrimination, ${sent} sent: ${numberText(coDbm - crossDbm, 1)} dB`;
 		}
+		case 'carrier-level':
+			return `Carrier ${record.payload.carrier} reads ${levelText(record.payload.levelDbm)}`;
 		case 'torque-tool':
 			return `Torque tool ${record.payload.serial}, calibrated until ${record.payload.calibratedUntil}`;
 		case 'error-test':

@@ -129,6 +129,8 @@ export interface RecordPayloads {
 		crossDbm: number;
 		source: MeterSource;
 	};
+	/** Level of another carrier of the configuration: standby unit, diversity dish, second band. */
+	'carrier-level': { carrier: number; levelDbm: number; source: MeterSource };
 	'torque-tool': { serial: string; calibratedUntil: string };
 	/** A run of error counting, traffic or soaking, typed or taken from a file. */
 	'error-test': {
@@ -182,6 +184,7 @@ export const RECORD_KINDS: readonly RecordKind[] = [
 	'photo',
 	'feed-turn',
 	'discrimination',
+	'carrier-level',
 	'torque-tool',
 	'error-test',
 	'crew-signature',

@@ -86,8 +86,12 @@ function answeredCard(card: StopCard): RecordPayloads['stop-card'] {
 }
 
 /** One end closed: looked over, tested, with nothing left. */
-export function closedRecords(end: End): NewRecord[] {
+export function closedRecords(end: End, plan: HopPlan): NewRecord[] {
 	const { records, add } = maker(end);
+	for (const { number, received } of plan.carriers.slice(1)) {
+		const levelDbm = Number((received[end].plannedLevelDbm - 0.4).toFixed(1));
+		add('carrier-level', { carrier: number, levelDbm, source: 'hand' });
+	}
 	add('torque-tool', { serial: `TW-${end === 'A' ? 318 : 322}`, calibratedUntil: '2027-08-31' });
 	add('closing-check', {
 		answers: Object.fromEntries(CLOSING_QUESTIONS.map(({ key }) => [key, 'yes' as const])),

@@ -97,6 +97,7 @@ type BuildKind =
 	| 'photo'
 	| 'feed-turn'
 	| 'discrimination'
+	| 'carrier-level'
 	| 'torque-tool'
 	| 'error-test'
 	| 'crew-signature'
@@ -186,6 +187,11 @@ export const buildPayloads = {
 		feedDeg: feedDeg(),
 		coDbm: levelDbm('Level on the same polarization'),
 		crossDbm: levelDbm('Level on the other polarization'),
+		source: source()
+	}),
+	'carrier-level': joi.object({
+		carrier: joi.number().integer().min(2).max(8).required().label('Carrier'),
+		levelDbm: levelDbm('Level'),
 		source: source()
 	}),
 	'torque-tool': joi.object({

@@ -16,6 +16,7 @@
 	import PhotoStrip from './PhotoStrip.svelte';
 	import StepSheet from './StepSheet.svelte';
 	import StopCardForm from './StopCardForm.svelte';
+	import WaitTimer from './WaitTimer.svelte';
 
 	interface Props {
 		end: End;
@@ -146,6 +147,12 @@
 						void done();
 					}}
 				>
+					{#if step.quantity?.unit === 'min' || step.key === 'boot'}
+						<WaitTimer
+							key="{live.hopId}-{end}-{step.key}"
+							ontake={(minutes) => (value = String(minutes))}
+						/>
+					{/if}
 					{#if step.quantity}
 						<TextField
 							label={step.quantity.label}

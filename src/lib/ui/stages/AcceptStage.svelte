@@ -41,16 +41,25 @@
 			judgeAcceptance(live.revision.input, live.revision.plan, live.situation, live.records)
 	);
 	const radio = $derived(live.revision.input.ends[end].radio);
-	const restored = $derived(recordsOf(live.records, 'operating-state', end).at(-1) !== undefined);
+	const stated = $derived(recordsOf(live.records, 'operating-state', end).at(-1)?.payload);
+	const restored = $derived(stated !== undefined && Object.values(stated).every(Boolean));
 	let operating: RecordPayloads['operating-state'] = $state({
 		powerControlAsPlanned: false,
 		adaptiveModulationAsPlanned: false,
 		licensedPower: false
 	});
-	const OPERATING: { key: keyof RecordPayloads['operating-state']; what: string }[] = [
-		{ key: 'powerControlAsPlanned', what: 'Automatic power control is as planned' },
-		{ key: 'adaptiveModulationAsPlanned', what: 'Adaptive modulation is as planned' },
-		{ key: 'licensedPower', what: 'Power is within the licence' }
+	const OPERATING: { key: keyof RecordPayloads['operating-state']; what: string; not: string }[] = [
+		{
+			key: 'powerControlAsPlanned',
+			what: 'Automatic power control is as planned',
+			not: 'automatic power control'
+		},
+		{
+			key: 'adaptiveModulationAsPlanned',
+			what: 'Adaptive modulation is as planned',
+			not: 'adaptive modulation'
+		},
+		{ key: 'licensedPower', what: 'Power is within the licence', not: 'power above the licence' }
 	];
 	let finalOpen = $state(false);
 	let causes: Record<string, string> = $state({});
@@ -109,6 +118,13 @@
 				{#if restored}
 					<p class="font-semibold">Recorded.</p>
 				{:else}
+					{#if stated}
+						<p class="trouble font-semibold" data-testid="not-restored">
+							▲ Not as planned when last looked at: {OPERATING.filter(({ key }) => !stated[key])
+								.map(({ not }) => not)
+								.join('; ')}.
+						</p>
+					{/if}
 					<ul>
 						{#each OPERATING as row (row.key)}
 							<li class="border-line border-b">

@@ -33,8 +33,9 @@
 <div class="end-{end} grid gap-8 pt-4 xl:grid-cols-[minmax(0,1fr)_20rem]">
 	<div bind:this={top} class="scroll-mt-16">
 		<p class="text-quiet mb-2 text-sm font-semibold" data-testid="build-progress">
-			{building.done + building.skipped} of {building.steps.length} steps
-			{building.trouble ? `, ${building.trouble} in trouble` : ''}
+			{building.done + building.skipped} of {building.steps.length} steps{building.trouble
+				? `, ${building.trouble} in trouble`
+				: ''}
 		</p>
 		{#if current}
 			{#key current.step.key}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { carrierStates } from '$core/accept/carriers';
 	import { farEnd, type End } from '$core/ends';
 	import {
 		adviseRotation,
@@ -116,6 +117,16 @@
 			end: end === 'A' ? 'a' : 'b',
 			stage
 		});
+	const carriers = $derived(carrierStates(plan, live.records, end));
+	let carrierLevels: Record<number, string> = $state({});
+	let carrierProblem: number | undefined = $state();
+	async function keepCarrier(number: number): Promise<void> {
+		const levelDbm = typedNumber(carrierLevels[number] ?? '');
+		carrierProblem = levelOk(levelDbm) ? undefined : number;
+		if (!levelOk(levelDbm)) return;
+		carrierLevels = { ...carrierLevels, [number]: '' };
+		await live.add(end, 'carrier-level', { carrier: number, levelDbm: levelDbm!, source: 'hand' });
+	}
 </script>
 
 <div class="end-{end} grid gap-8 pt-4 xl:grid-cols-[minmax(0,1fr)_20rem]">
@@ -252,5 +263,70 @@
 			<span class="num">{fixed(need.antennasDb, 1)} dB</span> together at worst,
 			<span class="num">{fixed(need.usualDb, 1)} dB</span> as a rule.
 		</p>
+		{#if carriers.length}
+			<section aria-labelledby="carriers-title" data-testid="carriers">
+				<h2 id="carriers-title">The other carriers at {end}</h2>
+				<p class="text-quiet mt-1 text-sm">
+					{input.configuration.kind === 'two-bands'
+						? 'The narrow beam is fixed first; then this one is fitted and read, and the first one read again: the aim must not have moved.'
+						: input.configuration.kind === 'space-diversity'
+							? 'Each dish is aligned and read by itself.'
+							: 'Each unit is read by itself on the same dish.'}
+				</p>
+				<ul class="border-line mt-2 border-t">
+					{#each carriers as { carrier, levelDbm, shortDb, verdict } (carrier.number)}
+						<li
+							class="border-line flex flex-wrap items-center gap-3 border-b py-2"
+							data-verdict={verdict}
+						>
+							<span class="min-w-0 flex-1 basis-44">
+								<strong>{carrier.name}</strong>
+								<span class="text-quiet block text-sm"
+									>plan <span class="num"
+										>{fixed(carrier.received[end].plannedLevelDbm, 1)} dBm</span
+									>,
+									{carrier.polarization}</span
+								>
+							</span>
+							{#if levelDbm !== null}
+								<span class="num text-right font-bold">
+									{#if verdict === 'off'}<span class="trouble">▲</span>{/if}
+									{fixed(levelDbm, 1)} dBm
+									<span class="block text-sm font-normal"
+										>{fixed(Math.abs(shortDb ?? 0), 1)} dB {(shortDb ?? 0) > 0
+											? 'below'
+											: 'above'}</span
+									>
+								</span>
+							{/if}
+							{#if live.mayRecord}
+								<label class="sr-only" for="carrier-{carrier.number}"
+									>Level of {carrier.name}, dBm</label
+								>
+								<input
+									id="carrier-{carrier.number}"
+									class="input num w-28! text-right"
+									inputmode="decimal"
+									autocomplete="off"
+									placeholder="dBm"
+									bind:value={
+										() => carrierLevels[carrier.number] ?? '',
+										(typed) => (carrierLevels = { ...carrierLevels, [carrier.number]: typed })
+									}
+								/>
+								<button class="btn px-3" onclick={() => void keepCarrier(carrier.number)}
+									>Keep</button
+								>
+							{/if}
+							{#if carrierProblem === carrier.number}
+								<p class="trouble w-full text-sm font-semibold" role="alert">
+									▲ A level from −150 to 20 dBm.
+								</p>
+							{/if}
+						</li>
+					{/each}
+				</ul>
+			</section>
+		{/if}
 	</div>
 </div>
