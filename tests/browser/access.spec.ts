@@ -8,6 +8,9 @@ const SIZES = [
 	{ width: 390, height: 844 }
 ];
 
+/** One step of every kind of form and sheet. */
+const STEPS = ['parties', 'packing', 'labels', 'chain', 'films', 'pipe', 'hoist', 'strip', 'gland'];
+
 async function expectSound(page: Page, what: string): Promise<void> {
 	const { violations } = await new AxeBuilder({ page })
 		.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
@@ -43,7 +46,7 @@ for (const size of SIZES) {
 				'/replan',
 				`/hops/${done}`,
 				`/hops/${done}/record`,
-				...['prepare', 'power', 'align', 'fix', 'accept'].map(
+				...['prepare', 'build', 'power', 'align', 'polarize', 'fix', 'accept'].map(
 					(stage) => `/hops/${done}/a/${stage}`
 				),
 				`/hops/${done}/b/sheet`
@@ -59,24 +62,38 @@ for (const size of SIZES) {
 				await page.waitForTimeout(300);
 				await expectSound(page, `sheet ${name} ${theme}`);
 			}
+			await open(page, `/hops/${open1}/a/build`);
+			for (const step of STEPS) {
+				await page.locator(`nav button[data-step=${step}]`).click();
+				await page.waitForTimeout(200);
+				await expectSound(page, `step ${step} ${theme}`);
+			}
 		});
 	}
 }
 
-test('controls of the alignment are large enough for a gloved hand on a phone', async ({
-	browser
-}) => {
-	const { page } = await person(browser, 'crew-a', SIZES[1]);
-	const hopId = await hopIdOf(page, 'Tern Stack to Kelp Head');
-	await open(page, `/hops/${hopId}/a/align`);
-	await expect(page.getByTestId('next-step')).toBeVisible();
-	const small = await page.evaluate(() =>
+/** Words of the controls that are lower than a gloved finger needs. */
+const smallControls = (page: Page): Promise<string[]> =>
+	page.evaluate(() =>
 		[...document.querySelectorAll('button, .btn, nav a')]
 			.filter((element) => element.getClientRects().length > 0)
 			.filter((element) => element.getBoundingClientRect().height < 48)
 			.map((element) => element.textContent?.trim() ?? '')
 	);
-	expect(small).toEqual([]);
+
+test('controls of the alignment and of every kind of step are large enough for a gloved hand on a phone', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'crew-a', SIZES[1]);
+	await open(page, `/hops/${await hopIdOf(page, 'Tern Stack to Kelp Head')}/a/align`);
+	await expect(page.getByTestId('next-step')).toBeVisible();
+	expect(await smallControls(page)).toEqual([]);
+	await open(page, `/hops/${await hopIdOf(page, 'Hollow Ness to Kelp Head')}/a/build`);
+	for (const step of STEPS) {
+		await page.locator(`nav button[data-step=${step}]`).click();
+		await expect(page.getByTestId('step')).toHaveAttribute('data-step', step);
+		expect([step, await smallControls(page)]).toEqual([step, []]);
+	}
 });
 
 test('the forms and the alignment can be reached with the keyboard alone', async ({ browser }) => {

@@ -26,25 +26,10 @@ import type { HopPlanInput } from '$core/budget/planInput';
 import type { FieldRecord, RecordPayloads } from '$core/record/records';
 import { chainOf } from '$core/polarization/chain';
 import { feed, type Made } from './feed';
+import { dual } from './feedFollow';
 import { catalogue, hopInput, part, soundPlan } from './planFixture';
 
 const single = hopInput();
-const dual = hopInput(
-	{ configuration: { kind: 'dual-polarized', cancellerDb: 20 } },
-	Object.fromEntries(
-		(['A', 'B'] as const).map((end) => [
-			end,
-			{
-				radio: part(catalogue.radios, 'RU-18'),
-				dish: part(catalogue.dishes, 'DP-090-18'),
-				mount: part(catalogue.mounts, 'MB-M'),
-				coupling: part(catalogue.couplings, 'OT-18'),
-				transmitFrequencyGhz: end === 'A' ? 17.85 : 18.86,
-				subBandUnit: end === 'A' ? '1L' : '1H'
-			}
-		])
-	)
-);
 const guided = hopInput(
 	{},
 	Object.fromEntries(

@@ -2,6 +2,7 @@ import type Joi from 'joi';
 import { CAUSES } from '$core/diagnose/causes';
 import { TEST_KEYS } from '$core/diagnose/diagnosis';
 import { RECORD_KINDS, type RecordKind } from '$core/record/records';
+import { SIMULATOR_ACTIONS } from '$core/simulate/actions';
 import { buildPayloads } from './buildRecords';
 import { axis, end, joi, uuid } from './joi';
 
@@ -157,17 +158,7 @@ export const simulatorSchema = joi.object({
 	end: end().required().label('End'),
 	action: joi
 		.string()
-		.valid(
-			'read',
-			'watch',
-			'turn',
-			'sweep-part',
-			'turn-mount',
-			'tighten',
-			'test',
-			'turn-feed',
-			'both-polarizations'
-		)
+		.valid(...SIMULATOR_ACTIONS)
 		.required()
 		.label('Action'),
 	id: uuid().required().label('Id'),

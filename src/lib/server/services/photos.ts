@@ -24,6 +24,8 @@ const MOST_PIXELS = 50_000_000;
 const LONGEST_SIDE_PX = 2048;
 const THUMBNAIL_PX = 320;
 const MOST_PHOTOS = 400;
+/** All photos of a hop together, so that its archive can be read back in. */
+const MOST_BYTES_OF_HOP = 50_000_000;
 const TAKEN = new Set(['image/jpeg', 'image/png', 'image/webp']);
 
 /**
@@ -46,8 +48,8 @@ export async function addPhoto(
 		}
 		return (await findPhoto(hopId, request.id))!;
 	}
-	await requireRoom(hopId);
 	const { content, thumbnail, width, height } = await redrawn(bytes);
+	await requireRoom(hopId, content.byteLength);
 	await db().query(
 		`INSERT INTO photos
 		(id, hop_id, end, source_sha256, width, height, size_bytes, content, thumbnail, uploaded_by, uploaded_at)
@@ -72,13 +74,19 @@ export async function addPhoto(
 	return (await findPhoto(hopId, request.id))!;
 }
 
-async function requireRoom(hopId: string): Promise<void> {
-	const [count] = await db().query<{ count: number }>(
-		'SELECT COUNT(*) AS count FROM photos WHERE hop_id = ?',
+async function requireRoom(hopId: string, moreBytes: number): Promise<void> {
+	const [kept] = await db().query<{ count: number; bytes: number | string }>(
+		'SELECT COUNT(*) AS count, COALESCE(SUM(size_bytes), 0) AS bytes FROM photos WHERE hop_id = ?',
 		{ replacements: [hopId], type: QueryTypes.SELECT }
 	);
-	if (Number(count?.count ?? 0) >= MOST_PHOTOS) {
+	if (Number(kept!.count) >= MOST_PHOTOS) {
 		throw conflict('too-many', `A hop holds at most ${MOST_PHOTOS} photos.`);
+	}
+	if (Number(kept!.bytes) + moreBytes > MOST_BYTES_OF_HOP) {
+		throw conflict(
+			'too-many',
+			`The photos of a hop take at most ${MOST_BYTES_OF_HOP / 1e6} MB together.`
+		);
 	}
 }
 

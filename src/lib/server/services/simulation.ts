@@ -7,6 +7,7 @@ import type { HopPlanInput } from '$core/budget/planInput';
 import type { Axis, End } from '$core/ends';
 import type { LinearPolarization } from '$core/propagation/rain';
 import type { MeterSource, RecordPayloads } from '$core/record/records';
+import type { SimulatorActionKind } from '$core/simulate/actions';
 import { simulatedHopOf } from '$core/simulate/fromPlan';
 import { replayMoves } from '$core/simulate/replay';
 import type { HopPosition, SimulatedHop } from '$core/simulate/simulatedHop';
@@ -27,17 +28,7 @@ import { simulationOf, type Revision, type Simulation } from './plans';
 
 export interface SimulatorRequest {
 	end: End;
-	/** `watch` keeps a reading only when it has changed or grown old. */
-	action:
-		| 'read'
-		| 'watch'
-		| 'turn'
-		| 'sweep-part'
-		| 'turn-mount'
-		| 'tighten'
-		| 'test'
-		| 'turn-feed'
-		| 'both-polarizations';
+	action: SimulatorActionKind;
 	/** Id of the move or of the lock step; for a plain reading the same as `readingId`. */
 	id: string;
 	readingId: string;

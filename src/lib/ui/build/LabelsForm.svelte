@@ -37,6 +37,7 @@
 		if (to === undefined) problems.to = 'A frequency is needed.';
 		else if (from !== undefined && to <= from) problems.to = 'It must be above the first.';
 		if (!form.serial.trim()) problems.serial = 'The serial number is missing.';
+		if (current.expected.flange && !form.flange) problems.flange = 'Choose the flange it has.';
 		if (Object.keys(problems).length) return;
 		const label = {
 			part: current.expected.part,
@@ -131,6 +132,7 @@
 				{/each}
 			</div>
 		{/if}
+		{#if problems.flange}<p class="trouble font-semibold" role="alert">▲ {problems.flange}</p>{/if}
 		<button class="btn btn-main btn-big">Record this label</button>
 	</form>
 {/if}

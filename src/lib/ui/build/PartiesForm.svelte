@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { recordsOf } from '$core/record/records';
 	import type { End } from '$core/ends';
+	import { signatureProblemOf, type TypedSignature } from '../form/signature';
 	import TextField from '../form/TextField.svelte';
 	import { moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
@@ -39,18 +40,13 @@
 	}
 
 	let signing: string | undefined = $state();
-	let signature: { name: string; method: 'typed' | 'drawn'; drawing?: string } = $state({
+	let signature: TypedSignature = $state({
 		name: '',
 		method: 'typed'
 	});
 	let signatureProblem: string | undefined = $state();
 	async function sign(party: string): Promise<void> {
-		signatureProblem =
-			signature.name.trim() === ''
-				? 'The name is missing.'
-				: signature.method === 'drawn' && !signature.drawing
-					? 'The drawing is missing.'
-					: undefined;
+		signatureProblem = signatureProblemOf(signature);
 		if (signatureProblem) return;
 		await live.add(end, 'receipt-signature', { ...signature, name: signature.name.trim(), party });
 		signing = undefined;

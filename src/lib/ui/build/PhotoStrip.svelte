@@ -50,6 +50,10 @@
 	const waiting = $derived(
 		new Map(live.photosWaiting.map((photo) => [photo.id, URL.createObjectURL(photo.bytes)]))
 	);
+	$effect(() => {
+		const shown = [...waiting.values()];
+		return () => shown.forEach((url) => URL.revokeObjectURL(url));
+	});
 	const sourceOf = (id: string): string =>
 		waiting.get(id) ?? `/api/v1/hops/${live.hopId}/photos/${id}?size=small`;
 </script>

@@ -3,6 +3,7 @@
 	import type { StopAnswer, StopCard } from '$core/build/fieldTypes';
 	import type { End } from '$core/ends';
 	import Notice from '../form/Notice.svelte';
+	import QuestionList from '../form/QuestionList.svelte';
 	import { moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 
@@ -52,24 +53,7 @@
 		{:else if standing.kind === 'out-of-date'}
 			<p class="text-sm">Answered {moment(standing.answeredAt)}: too long ago, ask again.</p>
 		{/if}
-		<ul>
-			{#each words.questions as question (question.key)}
-				<li class="border-line flex flex-wrap items-center gap-x-3 gap-y-1 border-b py-2">
-					<span class="min-w-0 flex-1 basis-52">{question.ask}</span>
-					<span class="flex gap-2" role="group" aria-label={question.ask}>
-						{#each ['yes', 'no', ...(question.optional ? ['not-here'] : [])] as answer (answer)}
-							<button
-								type="button"
-								class="btn min-w-16 px-3 {answers[question.key] === answer ? 'btn-main' : ''}"
-								aria-pressed={answers[question.key] === answer}
-								onclick={() => (answers = { ...answers, [question.key]: answer as StopAnswer })}
-								>{answer === 'yes' ? 'Yes' : answer === 'no' ? 'No' : 'Not here'}</button
-							>
-						{/each}
-					</span>
-				</li>
-			{/each}
-		</ul>
+		<QuestionList questions={words.questions} bind:answers />
 		<p class="text-quiet my-2 text-sm">
 			A reminder, kept in the record. Local rules and licensed people decide.
 		</p>

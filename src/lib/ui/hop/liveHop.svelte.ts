@@ -14,6 +14,7 @@ import {
 	type RecordPayloads
 } from '$core/record/records';
 import type { LinearPolarization } from '$core/propagation/rain';
+import type { SimulatorActionKind } from '$core/simulate/actions';
 import type { SweepAnalysis, SweepSample } from '$core/sweep/analyseSweep';
 import { ApiRefusal, callApi, Unreachable, uploadFile } from '../api';
 import {
@@ -47,16 +48,7 @@ export interface LiveHopStart {
 
 export interface SimulatorAction {
 	end: End;
-	action:
-		| 'read'
-		| 'watch'
-		| 'turn'
-		| 'sweep-part'
-		| 'turn-mount'
-		| 'tighten'
-		| 'test'
-		| 'turn-feed'
-		| 'both-polarizations';
+	action: SimulatorActionKind;
 	purpose?: 'watch' | 'sweep' | 'final';
 	axis?: Axis;
 	turns?: number[];

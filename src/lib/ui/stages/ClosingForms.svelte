@@ -12,7 +12,9 @@
 	import { typedNumber } from '../align/numberInput';
 	import PhotoStrip from '../build/PhotoStrip.svelte';
 	import { pickedFile } from '../form/pickedFile';
+	import QuestionList from '../form/QuestionList.svelte';
 	import SelectField from '../form/SelectField.svelte';
+	import { signatureProblemOf, type TypedSignature } from '../form/signature';
 	import TextField from '../form/TextField.svelte';
 	import { moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
@@ -121,18 +123,13 @@
 	}
 
 	const crewSigned = $derived(recordsOf(live.records, 'crew-signature', end).at(-1));
-	let signature: { name: string; method: 'typed' | 'drawn'; drawing?: string } = $state({
+	let signature: TypedSignature = $state({
 		name: '',
 		method: 'typed'
 	});
 	let signatureProblem: string | undefined = $state();
 	async function signForCrew(): Promise<void> {
-		signatureProblem =
-			signature.name.trim() === ''
-				? 'The name is missing.'
-				: signature.method === 'drawn' && !signature.drawing
-					? 'The drawing is missing.'
-					: undefined;
+		signatureProblem = signatureProblemOf(signature);
 		if (signatureProblem) return;
 		await live.add(end, 'crew-signature', { ...signature, name: signature.name.trim() });
 	}
@@ -148,25 +145,7 @@
 			<button class="min-h-12 underline" onclick={() => (lookAgain = true)}>Look again</button>
 		{/if}
 	{:else if live.mayRecord}
-		<ul>
-			{#each CLOSING_QUESTIONS as question (question.key)}
-				<li class="border-line flex flex-wrap items-center gap-x-3 gap-y-1 border-b py-2">
-					<span class="min-w-0 flex-1 basis-52">{question.ask}</span>
-					<span class="flex gap-2" role="group" aria-label={question.ask}>
-						{#each ['yes', 'no', ...(question.optional ? ['not-here'] : [])] as answer (answer)}
-							<button
-								type="button"
-								class="btn min-w-16 px-3 {answers[question.key] === answer ? 'btn-main' : ''}"
-								aria-pressed={answers[question.key] === answer}
-								onclick={() =>
-									(answers = { ...answers, [question.key]: answer as 'yes' | 'no' | 'not-here' })}
-								>{answer === 'yes' ? 'Yes' : answer === 'no' ? 'No' : 'Not here'}</button
-							>
-						{/each}
-					</span>
-				</li>
-			{/each}
-		</ul>
+		<QuestionList questions={CLOSING_QUESTIONS} bind:answers />
 		<button class="btn btn-main mt-3" disabled={unanswered > 0} onclick={() => void keepLook()}
 			>{unanswered > 0 ? `${unanswered} to answer` : 'Record the final look'}</button
 		>
