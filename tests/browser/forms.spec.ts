@@ -66,7 +66,7 @@ test('a new hop is planned from nothing: figures at once, the wrong frequency at
 	] as const) {
 		await page.getByLabel(label).click();
 		await page.getByLabel(label).fill(name.slice(0, 5));
-		await page.getByRole('option', { name }).click();
+		await page.getByRole('option', { name, exact: true }).click();
 	}
 	await expect(page.getByTestId('plan-verdict')).toContainText('dBm');
 	await page.getByRole('tab', { name: 'Channel' }).click();

@@ -151,6 +151,7 @@ test('a file of sites is looked at first; its bad row is named; the good ones co
 	const csv =
 		'name,latitude_deg,longitude_deg,ground_amsl_m\nOuter Rock,-46.4,-118.6,4\nNowhere,95,0,1\n';
 	await page
+		.getByText('Choose a file')
 		.locator('input[type=file]')
 		.setInputFiles({ name: 'rocks.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
 	await expect(page.getByTestId('import-look')).toContainText('1 good, 1 bad');

@@ -344,17 +344,13 @@ function closingStep(plan: HopPlan, situation: Situation, end: End): NextStep {
 function withWarning(situation: Situation, end: End, step: NextStep): NextStep {
 	const { unasked, ends } = situation;
 	const far = farEnd(end);
-	if (unasked?.seenAt === end) {
-		return {
-			...step,
-			why: [
-				`The level changed by ${numberText(unasked.changeDb, 1, true)} dB while nothing moved here: ask ${far} whether its dish was touched. Readings before it no longer count.`,
-				...step.why
-			]
-		};
-	}
-	if (ends[far].asksForBaton) {
-		return { ...step, why: [`${far} asks for the baton.`, ...step.why] };
-	}
-	return step;
+	const warnings = [
+		...(ends[far].asksForBaton ? [`${far} asks for the baton.`] : []),
+		...(unasked?.seenAt === end
+			? [
+					`The level changed by ${numberText(unasked.changeDb, 1, true)} dB while nothing moved here: ask ${far} whether its dish was touched. Readings before it no longer count.`
+				]
+			: [])
+	];
+	return warnings.length ? { ...step, why: [...warnings, ...step.why] } : step;
 }
