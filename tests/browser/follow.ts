@@ -16,6 +16,9 @@ export async function toBench(crews: Crews, hopId: string): Promise<void> {
 	}
 }
 
+/** Where closing the alignment leads. */
+const GONE_ON = /\/(polarize|fix)$/;
+
 /** The kind of step that a screen shows, once it has stopped sweeping, weighing and working. */
 async function settledStep(page: Page): Promise<string> {
 	const panel = page.getByTestId('next-step');
@@ -63,6 +66,7 @@ export async function follow(crews: Crews): Promise<string[]> {
 	for (let i = 0; i < 140; i++) {
 		const page = crews[end];
 		const panel = page.getByTestId('next-step');
+		if (GONE_ON.test(page.url())) return done;
 		const kind = await settledStep(page);
 		if (kind === 'wait') {
 			end = other(end);
@@ -70,7 +74,12 @@ export async function follow(crews: Crews): Promise<string[]> {
 		}
 		done.push(`${end} ${kind}`);
 		if (kind === 'lock') {
-			await panel.getByRole('button', { name: /^Both ends stand: go on to/ }).click();
+			// The press before may have met this step already, where a watched meter answered first.
+			await Promise.any([
+				panel.getByRole('button', { name: /^Both ends stand: go on to/ }).click(),
+				page.waitForURL(GONE_ON)
+			]);
+			await page.waitForURL(GONE_ON);
 			return done;
 		}
 		if (kind === 'check') {
