@@ -14,6 +14,12 @@ export async function toBench(crews: Crews, hopId: string): Promise<void> {
 		await page.getByRole('link', { name: 'Go on to align' }).click();
 		await expect(page.getByTestId('next-step')).toBeVisible();
 	}
+	// Each has heard of the other before anyone presses what its screen says.
+	for (const page of Object.values(crews)) {
+		await expect(page.getByTestId('next-step')).not.toHaveAttribute('data-step', 'confirm-state', {
+			timeout: 20_000
+		});
+	}
 }
 
 /** Where closing the alignment leads. */
