@@ -137,6 +137,27 @@ describe('the steps of a building', () => {
 	});
 });
 
+describe('the parts list and the steps', () => {
+	it.each([
+		['single', single],
+		['dual-polarized', dual],
+		['by waveguide', guided]
+	])('of a %s hop count the same: what a step asks for was packed', (_, input) => {
+		const packed = (code: string): number =>
+			packingListOf(input, [], 'A').find((line) => line.code === code)?.count ?? 0;
+		const steps = buildSteps(input, soundPlan(input), 'A');
+		const asked = (key: string): number =>
+			steps.find((step) => step.key === key)?.quantity?.expected ?? 0;
+		expect(packed('CL-C')).toBe(asked('clamps'));
+		expect(packed('CL-W')).toBe(asked('hangers-up'));
+		expect(packed('EK-R')).toBe(asked('earth-leads'));
+		expect(packed('EK-C')).toBe(asked('earth-screens'));
+		expect(packed('EK-F')).toBe(asked('guide-earth'));
+		expect(asked('clamps')).toBeGreaterThan(0);
+		expect(packed('CO-C')).toBeGreaterThan(0);
+	});
+});
+
 describe('the state of a building', () => {
 	it('holds an order where it matters, with its reason, and leaves it free elsewhere', () => {
 		expect(stepOf(single, [], 'tight')).toMatchObject({ state: 'blocked' });

@@ -228,6 +228,39 @@ describe('acceptance', () => {
 		expect(line(records, 'level-A')).toMatchObject({ verdict: 'missing' });
 	});
 
+	it('takes the level of a standby unit against its own plan, and not from before a dish moved', () => {
+		const standby = hopInput(
+			{ configuration: { kind: 'hot-standby', cancellerDb: 0 } },
+			{
+				A: { coupling: part(catalogue.couplings, 'CU-26') },
+				B: { coupling: part(catalogue.couplings, 'CU-26') }
+			}
+		);
+		const standbyPlan = soundPlan(standby);
+		const level = standbyPlan.carriers[1]!.received.A.plannedLevelDbm;
+		const verdict = (records: FieldRecord[]): string =>
+			judgeAcceptance(
+				standby,
+				standbyPlan,
+				situationOf(standby, standbyPlan, records),
+				records
+			).lines.find((candidate) => candidate.code === 'carrier-A-b')!.verdict;
+		const read = (offDb: number): Parameters<typeof feed>[number] => [
+			'A',
+			'carrier-level',
+			{ carrier: 2, levelDbm: level + offDb, source: 'hand' }
+		];
+		const moved: Parameters<typeof feed>[number] = [
+			'B',
+			'move',
+			{ axis: 'tilt', toTurns: 1, viaTurns: [], source: 'hand' }
+		];
+		expect(verdict(feed(read(-1)))).toBe('pass');
+		expect(verdict(feed(read(-4)))).toBe('deviation');
+		expect(verdict(feed(read(-1), moved))).toBe('deviation');
+		expect(verdict(feed(read(-1), moved, read(-0.5)))).toBe('pass');
+	});
+
 	it('finds the operating state that was not restored', () => {
 		const forgotten = feed([
 			'B',

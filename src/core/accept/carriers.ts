@@ -10,15 +10,27 @@ export interface CarrierState {
 	verdict: 'on-plan' | 'off' | 'not-read';
 }
 
-/** Every carrier but the one that is aligned on, with the latest level read of it at an end. */
+/** What changes an aim on purpose; tightening is judged by its own drift. */
+const MOVES_A_DISH: readonly FieldRecord['kind'][] = ['move', 'mount-turn', 'loosen'];
+
+/** Place in the feed of the last record of some kinds; 0 if there is none. */
+export function lastOfKinds(
+	records: readonly FieldRecord[],
+	kinds: readonly FieldRecord['kind'][]
+): number {
+	return records.findLast((record) => kinds.includes(record.kind))?.seq ?? 0;
+}
+
+/** Every carrier but the one that is aligned on, with the latest level read of it since a dish moved. */
 export function carrierStates(
 	plan: HopPlan,
 	records: readonly FieldRecord[],
 	end: End
 ): CarrierState[] {
+	const movedAt = lastOfKinds(records, MOVES_A_DISH);
 	return plan.carriers.slice(1).map((carrier) => {
 		const latest = recordsOf(records, 'carrier-level', end)
-			.filter((record) => record.payload.carrier === carrier.number)
+			.filter((record) => record.seq > movedAt && record.payload.carrier === carrier.number)
 			.at(-1);
 		if (!latest) return { carrier, levelDbm: null, shortDb: null, verdict: 'not-read' };
 		const budget = carrier.received[end];

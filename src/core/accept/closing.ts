@@ -73,8 +73,6 @@ export function snagsOf(records: readonly FieldRecord[]): Snag[] {
 		);
 }
 
-/** Errored seconds an hour of testing may show: none while the link stands and the air is clear. */
-const MOST_ERRORED_PER_HOUR = 0;
 /** A soak that is shorter says nothing, s. */
 const SHORTEST_TEST_S = 60;
 
@@ -99,8 +97,8 @@ export function judgeErrorTest(records: readonly FieldRecord[]): ErrorTestVerdic
 	if (durationS < SHORTEST_TEST_S) {
 		return { verdict: 'deviation', measured, reason: 'Too short to say anything.' };
 	}
-	const allowed = Math.floor((durationS / 3600) * MOST_ERRORED_PER_HOUR);
-	return erroredSeconds <= allowed
+	// None while the link stands and the air is clear.
+	return erroredSeconds === 0
 		? { verdict: 'pass', measured, reason: 'Free of errors.' }
 		: {
 				verdict: 'deviation',

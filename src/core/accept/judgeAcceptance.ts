@@ -11,7 +11,7 @@ import {
 	judgeDirections
 } from '../polarization/discrimination';
 import { recordsOf, type FieldRecord } from '../record/records';
-import { carrierStates } from './carriers';
+import { carrierStates, lastOfKinds } from './carriers';
 import { judgeErrorTest, openClosingQuestions, snagsOf } from './closing';
 
 export interface AcceptanceLine {
@@ -216,12 +216,7 @@ function levelLine(plan: HopPlan, records: readonly FieldRecord[], end: End): Ac
 		label: `Level received at ${end} from ${farEnd(end)}`,
 		planned: `${levelText(budget.plannedLevelDbm)} ± ${budget.toleranceDb.toFixed(1)} dB`
 	};
-	const lastDisturbed = Math.max(
-		0,
-		...records
-			.filter((r) => r.kind === 'move' || r.kind === 'lock-step' || r.kind === 'loosen')
-			.map((r) => r.seq)
-	);
+	const disturbedAt = lastOfKinds(records, ['move', 'mount-turn', 'lock-step', 'loosen']);
 	const final = recordsOf(records, 'reading', end)
 		.filter((r) => r.payload.purpose === 'final' && r.payload.levelDbm !== null)
 		.at(-1);
@@ -235,7 +230,7 @@ function levelLine(plan: HopPlan, records: readonly FieldRecord[], end: End): Ac
 	}
 	const level = final.payload.levelDbm!;
 	const measured = levelText(level);
-	if (final.seq < lastDisturbed) {
+	if (final.seq < disturbedAt) {
 		return {
 			...base,
 			measured,

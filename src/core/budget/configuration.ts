@@ -70,6 +70,15 @@ export function crossed(polarization: LinearPolarization): LinearPolarization {
 	return polarization === 'vertical' ? 'horizontal' : 'vertical';
 }
 
+/** The radios of one end, in the order of their arms. */
+export function radiosOf(input: HopPlanInput, end: End): RadioPart[] {
+	const { radio, secondRadio } = input.ends[end];
+	const { kind } = input.configuration;
+	return Array.from({ length: CONFIGURATION_RULES[kind].radios }, (_, i) =>
+		kind === 'two-bands' && i > 0 && secondRadio ? secondRadio : radio
+	);
+}
+
 /**
  * The carriers of a hop, in the order of its arms: the first is the one that is aligned on.
  * Parts that the configuration needs and lacks are findings of the plan's checks, not errors here;

@@ -6,7 +6,7 @@ import { pointingLossDb, windLook } from '../firstlook/wind';
 import { inverseGeodesic } from '../geodesy/geodesic';
 import { clearanceRules, judgeClearance, type ClearanceVerdict } from '../path/clearanceSchool';
 import { hopAvailability } from './availability';
-import { carriersOf, CONFIGURATION_RULES } from './configuration';
+import { carriersOf, CONFIGURATION_RULES, radiosOf } from './configuration';
 import { directionBudget, requireDishAt, type DirectionBudget } from './directionBudget';
 import { findInputProblems, isFatal } from './planChecks';
 import { antennaAmslM, type HopPlanInput } from './planInput';
@@ -141,12 +141,10 @@ function firstLookAt(
 	const powerDbm = eirpDbm - dish.gainDbi;
 	const exposure = (referenceWM2: number): ExposureDistance =>
 		exposureDistance({ eirpDbm, powerDbm, diameterM: own.dish.diameterM, referenceWM2 });
-	const radios = Array.from({ length: rule.radios }, (_, i) =>
-		i > 0 && input.configuration.kind === 'two-bands' && own.secondRadio
-			? own.secondRadio.weightKg
-			: own.radio.weightKg
-	);
-	const pieces = [own.dish.weightKg + own.mount.weightKg, ...radios];
+	const pieces = [
+		own.dish.weightKg + own.mount.weightKg,
+		...radiosOf(input, end).map((radio) => radio.weightKg)
+	];
 	if (own.coupling && rule.couplings.length) pieces.push(own.coupling.weightKg);
 	if (rule.dishes === 2 && own.secondDish)
 		pieces.push(own.secondDish.weightKg + own.mount.weightKg);

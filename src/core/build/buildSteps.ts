@@ -5,10 +5,17 @@ import type { CablePart } from '../catalogue/parts';
 import type { End } from '../ends';
 import { numberText } from '../units/text';
 import { filmsOf } from './films';
-import { partsList } from './partsList';
+import {
+	cableClamps,
+	feederClamps,
+	feederEarthKits,
+	JOINTS_A_CABLE,
+	KITS_A_CABLE,
+	partsList
+} from './partsList';
 import { atLeast, counted, measured, within, type Quantity } from './quantity';
 import type { StopCard } from './fieldTypes';
-import { clampPlan, shortedLoopOhm } from './towerArithmetic';
+import { shortedLoopOhm } from './towerArithmetic';
 import { partsToLabel } from './receiving';
 import { chainOf } from '../polarization/chain';
 
@@ -363,7 +370,7 @@ function earthSteps({ own, radios }: Site): Draft[] {
 						key: 'earth-screens',
 						title: 'Cable screens earthed',
 						why: 'At the top, at the bottom and before entry; the lead runs down, close to the line of the cable.',
-						quantity: counted('Earth kits', 3 * radios, 'three a cable')
+						quantity: counted('Earth kits', KITS_A_CABLE * radios, 'three a cable')
 					}
 				]
 			: [])
@@ -393,12 +400,7 @@ function cableSteps({ own, radios }: Site): Draft[] {
 						title: 'Cable clamps',
 						why: `The first ${numberText(sheet.firstClampM, 1)} m below the radio, then no further apart than ${numberText(sheet.clampEveryM, 1)} m; no ties straight on a soft cable.`,
 						sheet: 'clamps' as const,
-						quantity: atLeast(
-							'Clamps',
-							radios * clampPlan(own.cableLengthM, sheet.firstClampM, sheet.clampEveryM).count,
-							'',
-							from
-						)
+						quantity: atLeast('Clamps', radios * cableClamps(cable, own.cableLengthM), '', from)
 					},
 					{
 						key: 'slack',
@@ -442,7 +444,6 @@ function waveguideSteps({ own, end, plan }: Site): Draft[] {
 	if (feeder.kind !== 'waveguide' || !sheet || !feeder.waveguide) return [];
 	const from = `sheet of ${feeder.code}`;
 	const guide = feeder.waveguide;
-	const hangers = clampPlan(own.feederLengthM, sheet.firstHangerM, sheet.hangerEveryM).count;
 	const elliptical = guide.shape === 'elliptical';
 	const up: BuildStep['after'] = [{ key: 'guide-hoist', reason: 'the run must hang first' }];
 	return [
@@ -457,7 +458,7 @@ function waveguideSteps({ own, end, plan }: Site): Draft[] {
 			title: 'All hangers up and the way clear, before the hoist',
 			why: 'The run goes up once.',
 			sheet: 'hangers',
-			quantity: atLeast('Hangers', hangers, '', from)
+			quantity: atLeast('Hangers', feederClamps(own), '', from)
 		},
 		{
 			key: 'guide-hoist',
@@ -501,21 +502,17 @@ function waveguideSteps({ own, end, plan }: Site): Draft[] {
 			key: 'guide-earth',
 			title: 'Earth kits of the run',
 			why: 'Top, bottom, before entry, and between on a long run.',
-			quantity: counted('Kits', 3 + Math.floor(own.feederLengthM / 30), 'parts list'),
+			quantity: counted('Kits', feederEarthKits(own.feederLengthM), 'parts list'),
 			after: up
 		},
 		{
 			key: 'guide-dry',
 			title: sheet.dry === 'pressurised' ? 'Dry air on, pressure holds' : 'Sealed dry',
-			why: `Water in the run costs level in both directions; planned loss here is ${numberText(feederLossDb(plan, end), 1)} dB.`,
+			why: `Water in the run costs level in both directions; planned loss here is ${numberText(plan.received[end].receiveFeederLossDb, 1)} dB.`,
 			photo: true,
 			after: [{ key: 'flanges', reason: 'an open flange holds no pressure' }]
 		}
 	];
-}
-
-function feederLossDb(plan: HopPlan, end: End): number {
-	return plan.received[end].receiveFeederLossDb;
 }
 
 function weatherproofSteps({ own, radios }: Site): Draft[] {
@@ -531,7 +528,11 @@ function weatherproofSteps({ own, radios }: Site): Draft[] {
 					: 'Wound down and back up, half over itself, last layer from below like roof tiles.',
 			sheet: 'tape',
 			photo: true,
-			quantity: counted('Joints', 3 * radios, 'radio end and two earth kits outside, a cable'),
+			quantity: counted(
+				'Joints',
+				JOINTS_A_CABLE * radios,
+				'radio end and two earth kits outside, a cable'
+			),
 			after: [{ key: 'continuity', reason: 'a joint is closed once it is tested' }]
 		}
 	];

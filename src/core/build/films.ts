@@ -1,4 +1,4 @@
-import { CONFIGURATION_RULES } from '../budget/configuration';
+import { CONFIGURATION_RULES, radiosOf } from '../budget/configuration';
 import type { HopPlanInput } from '../budget/planInput';
 import type { End } from '../ends';
 
@@ -12,13 +12,10 @@ export interface Film {
 export function filmsOf(input: HopPlanInput, end: End): Film[] {
 	const own = input.ends[end];
 	const rule = CONFIGURATION_RULES[input.configuration.kind];
-	const twoBands = input.configuration.kind === 'two-bands';
 	const parts = [
 		own.dish,
 		...(rule.dishes === 2 && own.secondDish ? [own.secondDish] : []),
-		...Array.from({ length: rule.radios }, (_, i) =>
-			i === 1 && twoBands && own.secondRadio ? own.secondRadio : own.radio
-		),
+		...radiosOf(input, end),
 		...(own.coupling && rule.couplings.length ? [own.coupling] : []),
 		...(own.feeder.kind === 'direct' ? [] : [own.feeder])
 	];

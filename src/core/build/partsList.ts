@@ -1,6 +1,8 @@
 import { CONFIGURATION_RULES } from '../budget/configuration';
 import type { EndPlanInput, HopPlanInput } from '../budget/planInput';
+import type { CablePart } from '../catalogue/parts';
 import type { End } from '../ends';
+import { clampPlan, tapeNeed, type Tape } from './towerArithmetic';
 
 export interface PartsLine {
 	code: string;
@@ -10,9 +12,13 @@ export interface PartsLine {
 	group: 'equipment' | 'material' | 'tool' | 'consumable';
 }
 
-/** Cable clamps no further apart than this, m, and earth kits of a feeder this often. */
+/** Clamps of parts whose sheet does not say, m apart. */
 const CLAMP_EVERY_M = 1;
 const EARTH_KIT_EVERY_M = 30;
+/** Earth kits of a cable's screen: at the top, at the bottom, before entry. */
+export const KITS_A_CABLE = 3;
+/** Joints of a cable that are wrapped outside: at the unit and at two of its earth kits. */
+export const JOINTS_A_CABLE = 3;
 /** Slack and drip loop at the unit and at the entry, m each. */
 const LOOP_M = 1.5;
 
@@ -62,14 +68,14 @@ function feederLines(own: EndPlanInput, runs: number): PartsLine[] {
 		{
 			code: 'CL-W',
 			name: 'Feeder clamp',
-			count: Math.ceil(lengthM / CLAMP_EVERY_M) + 1,
+			count: runs * feederClamps(own),
 			unit: 'piece',
 			group: 'material'
 		},
 		{
 			code: 'EK-F',
 			name: 'Feeder earth kit: top, bottom, entry and between',
-			count: runs * (3 + Math.floor(own.feederLengthM / EARTH_KIT_EVERY_M)),
+			count: runs * feederEarthKits(own.feederLengthM),
 			unit: 'piece',
 			group: 'material'
 		},
@@ -91,7 +97,14 @@ function supplyLines(own: EndPlanInput, radios: number): PartsLine[] {
 		{
 			code: 'CL-C',
 			name: 'Cable clamp',
-			count: Math.ceil(lengthM / CLAMP_EVERY_M) + 1,
+			count: radios * cableClamps(own.cable, own.cableLengthM),
+			unit: 'piece',
+			group: 'material'
+		},
+		{
+			code: 'EK-C',
+			name: 'Earth kit for the cable’s screen',
+			count: KITS_A_CABLE * radios,
 			unit: 'piece',
 			group: 'material'
 		},
@@ -120,16 +133,47 @@ function toolLines(own: EndPlanInput, radios: number): PartsLine[] {
 		tool('TL-L', 'Digital level, 0.1°'),
 		tool('TL-C', 'Compass or binoculars'),
 		tool('TL-R', 'Rope, pulley, slings and tag lines, rated for the load'),
-		{
-			code: 'CO-T',
-			name: 'Weatherproofing tape',
-			count: 1 + radios,
-			unit: 'roll',
-			group: 'consumable'
-		},
-		{ code: 'CO-C', name: 'Sealing compound', count: radios, unit: 'roll', group: 'consumable' },
+		...tapeLines(own, radios),
 		{ code: 'CO-L', name: 'Cable labels', count: 1, unit: 'set', group: 'consumable' }
 	];
+}
+
+/** Rolls by the school of the cable; a stock where its sheet does not say. */
+function tapeLines(own: EndPlanInput, radios: number): PartsLine[] {
+	const sheet = own.cable?.installation;
+	const need = sheet
+		? tapeNeed(sheet.weatherproofing, sheet.connector, JOINTS_A_CABLE * radios)
+		: [{ tape: 'waterproof tape' as const, rolls: 1 + radios }];
+	return need.map(({ tape, rolls }) => ({
+		code: TAPE_CODES[tape],
+		name: tape.charAt(0).toUpperCase() + tape.slice(1),
+		count: rolls,
+		unit: 'roll',
+		group: 'consumable'
+	}));
+}
+
+const TAPE_CODES: Record<Tape, string> = {
+	'insulating tape': 'CO-I',
+	'waterproof tape': 'CO-T',
+	'sealing compound': 'CO-C'
+};
+
+/** Clamps of one cable, by its sheet. */
+export function cableClamps({ installation }: CablePart, lengthM: number): number {
+	const everyM = installation?.clampEveryM ?? CLAMP_EVERY_M;
+	return clampPlan(lengthM, installation?.firstClampM ?? everyM / 2, everyM).count;
+}
+
+/** Hangers of one run, by its sheet. */
+export function feederClamps({ feeder, feederLengthM }: EndPlanInput): number {
+	const everyM = feeder.installation?.hangerEveryM ?? CLAMP_EVERY_M;
+	return clampPlan(feederLengthM, feeder.installation?.firstHangerM ?? everyM / 2, everyM).count;
+}
+
+/** Earth kits of one run: top, bottom, before entry, and between on a long one. */
+export function feederEarthKits(lengthM: number): number {
+	return 3 + Math.floor(lengthM / EARTH_KIT_EVERY_M);
 }
 
 /** The same part named twice is one line. */

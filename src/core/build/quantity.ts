@@ -5,7 +5,7 @@ export interface Quantity {
 	label: string;
 	unit: string;
 	kind: 'measure' | 'count';
-	/** Null where nothing is known to expect: it is then only kept. */
+	/** Null where only the limits are known. */
 	expected: number | null;
 	low: number;
 	high: number;
@@ -14,17 +14,18 @@ export interface Quantity {
 	from: string;
 }
 
-export type QuantityVerdict =
-	| { verdict: 'good'; reason: string }
-	/** Outside: it is kept, and stands as trouble until it is put right or explained. */
-	| { verdict: 'off'; reason: string };
+export interface QuantityVerdict {
+	/** `off` is kept as found, and stands as trouble until it is put right or explained. */
+	verdict: 'good' | 'off';
+	reason: string;
+}
 
 /** A count that must be met exactly. */
 export function counted(label: string, expected: number, from: string, unit = ''): Quantity {
 	return { label, unit, kind: 'count', expected, low: expected, high: expected, digits: 0, from };
 }
 
-/** At least so many, or at most. */
+/** At least so much; without a unit it is a count. */
 export function atLeast(
 	label: string,
 	low: number,
@@ -72,12 +73,8 @@ export function within(
 export function expectedText({ expected, low, high, unit, digits }: Quantity): string {
 	const text = (value: number): string => numberText(value, digits);
 	const withUnit = (words: string): string => (unit ? `${words} ${unit}` : words);
-	if (expected === null) {
-		return Number.isFinite(high)
-			? withUnit(`${text(low)} to ${text(high)}`)
-			: withUnit(`at least ${text(low)}`);
-	}
 	if (!Number.isFinite(high)) return withUnit(`at least ${text(low)}`);
+	if (expected === null) return withUnit(`${text(low)} to ${text(high)}`);
 	if (low === high) return withUnit(text(expected));
 	return withUnit(`${text(expected)} ± ${text(expected - low)}`);
 }

@@ -1,4 +1,4 @@
-import { CONFIGURATION_RULES } from '../budget/configuration';
+import { CONFIGURATION_RULES, radiosOf } from '../budget/configuration';
 import type { HopPlanInput } from '../budget/planInput';
 import { ENDS, farEnd, type End } from '../ends';
 import { parseSubBandUnit } from '../frequency/subBand';
@@ -114,9 +114,8 @@ export function partsToLabel(input: HopPlanInput, end: End): LabelledPart[] {
 	const second = [own.secondTransmitFrequencyGhz, far.secondTransmitFrequencyGhz].filter(
 		(frequency) => frequency !== null
 	);
-	const parts: LabelledPart[] = Array.from({ length: rule.radios }, (_, i) => {
-		const other = i === 1 && twoBands && own.secondRadio;
-		const radio = other ? own.secondRadio! : own.radio;
+	const parts = radiosOf(input, end).map((radio, i): LabelledPart => {
+		const other = twoBands && i > 0;
 		return {
 			part: `radio-${i + 1}`,
 			code: radio.code,

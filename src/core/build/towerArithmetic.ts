@@ -98,8 +98,10 @@ export function serviceSlackM(
 	return { swingM, dripLoopM, totalM: swingM + dripLoopM };
 }
 
+export type Tape = 'insulating tape' | 'waterproof tape' | 'sealing compound';
+
 /** Layers wound over a joint by school, each down and back up with half overlap. */
-const WRAP_LAYERS: Record<WeatherproofingKind, { tape: string; layers: number }[]> = {
+const WRAP_LAYERS: Record<WeatherproofingKind, { tape: Tape; layers: number }[]> = {
 	'compound-under-tape': [
 		{ tape: 'insulating tape', layers: 1 },
 		{ tape: 'sealing compound', layers: 1 },
@@ -116,10 +118,10 @@ const TAPE_WIDTH_MM = 19;
 /** Lies beyond the joint at either side, mm. */
 const WRAP_BEYOND_MM = 50;
 /** Usable length of one roll, m. */
-export const ROLL_M = 10;
+const ROLL_M = 10;
 
 export interface TapeNeed {
-	tape: string;
+	tape: Tape;
 	lengthM: number;
 	rolls: number;
 }
@@ -131,7 +133,7 @@ export function tapeNeed(
 	joints: number
 ): TapeNeed[] {
 	requireInRange('joints', joints, 0, 200);
-	const lengths = new Map<string, number>();
+	const lengths = new Map<Tape, number>();
 	let diameter = wrapMm.diameter;
 	for (const { tape, layers } of WRAP_LAYERS[kind]) {
 		for (let layer = 0; layer < layers; layer++) {

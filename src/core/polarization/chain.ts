@@ -1,4 +1,4 @@
-import { carriersOf, CONFIGURATION_RULES, crossed } from '../budget/configuration';
+import { carriersOf, CONFIGURATION_RULES, crossed, radiosOf } from '../budget/configuration';
 import type { HopPlanInput } from '../budget/planInput';
 import type { PolarizationSetting } from '../catalogue/installation';
 import { ENDS, type End } from '../ends';
@@ -29,8 +29,7 @@ const WALL_SHOWS: Joint['shows'] = {
 /** Every joint of one end from its radios to its dish, in that order. */
 export function chainOf(input: HopPlanInput, end: End): Joint[] {
 	const own = input.ends[end];
-	const { kind } = input.configuration;
-	const rule = CONFIGURATION_RULES[kind];
+	const rule = CONFIGURATION_RULES[input.configuration.kind];
 	const coupling = rule.couplings.length ? own.coupling : null;
 	const joints: Joint[] = [];
 	const add = (
@@ -51,10 +50,9 @@ export function chainOf(input: HopPlanInput, end: End): Joint[] {
 		});
 	};
 	const planes = radioPlanes(input);
-	planes.forEach((plane, i) => {
-		const radio = kind === 'two-bands' && i === 1 && own.secondRadio ? own.secondRadio : own.radio;
-		add(`radio-${i + 1}`, `Radio ${i + 1}, ${radio.code}`, radio.installation?.polarization, plane);
-	});
+	radiosOf(input, end).forEach(({ code, installation }, i) =>
+		add(`radio-${i + 1}`, `Radio ${i + 1}, ${code}`, installation?.polarization, planes[i]!)
+	);
 	if (coupling && coupling.arms.some((arm) => arm.plane === 'crossed')) {
 		planes.forEach((plane, i) => joints.push(portJoint(coupling.arms, plane, own.polarization, i)));
 	}

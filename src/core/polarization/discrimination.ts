@@ -68,7 +68,7 @@ export function discriminationNeed(
 	const byTraffic = snrDb + INTERFERENCE_MARGIN_DB - input.configuration.cancellerDb;
 	const neededDb = dual
 		? // Nothing worse than what the antennas give even at worst is accepted, canceller or not.
-			Math.max(SINGLE_PLANE_DB, byTraffic, Math.min(antennasDb, usualDb))
+			Math.max(SINGLE_PLANE_DB, byTraffic, antennasDb)
 		: SINGLE_PLANE_DB;
 	return {
 		neededDb,

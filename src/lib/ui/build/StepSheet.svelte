@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { CABLE_LEVER_M, type StepSheet } from '$core/build/buildSteps';
 	import { dcSupply } from '$core/build/dcSupply';
+	import { JOINTS_A_CABLE } from '$core/build/partsList';
 	import {
 		bendPlan,
 		clampPlan,
@@ -135,8 +136,8 @@
 		<h2>Strip lengths, {cable.connector.name}</h2>
 		<StripDrawing connector={cable.connector} />
 	{:else if sheet === 'tape' && cable}
-		{@const need = tapeNeed(cable.weatherproofing, cable.connector, 3 * radios)}
-		<h2>Weatherproofing of {3 * radios} joints</h2>
+		{@const need = tapeNeed(cable.weatherproofing, cable.connector, JOINTS_A_CABLE * radios)}
+		<h2>Weatherproofing of {JOINTS_A_CABLE * radios} joints</h2>
 		{#if need.length === 0}
 			<p>Shells or sleeves that screw on; no tape.</p>
 		{:else}
