@@ -1,5 +1,6 @@
+import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
-import { answerCard, expect } from './people';
+import { answerCard, api, expect, hopIdOf } from './people';
 
 /** What a step's form asks for, read off the screen. */
 async function expectedValue(page: Page): Promise<string | undefined> {
@@ -93,87 +94,106 @@ export async function doSteps(page: Page, most = Infinity): Promise<string[]> {
 	return done;
 }
 
+interface PlannedHop {
+	id: string;
+	version: number;
+	plan: { path: object };
+	sites: Record<
+		'A' | 'B',
+		{
+			id: string;
+			name: string;
+			latitudeDeg: number;
+			longitudeDeg: number;
+			groundAmslM: number;
+			notes: string;
+			climate: object;
+			conditions: object;
+		}
+	>;
+}
+
 /** A copy of a demo hop under another name, issued, so that a test builds it from the crate on. */
 export async function freshHop(planner: Page, from: string, name: string): Promise<string> {
-	return planner.evaluate(
-		async ([source, title]) => {
-			const call = async (method: string, path: string, body?: object): Promise<never> => {
-				const answer = await fetch(`/api/v1${path}`, {
-					method,
-					...(body
-						? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }
-						: {})
-				});
-				const content = (await answer.json()) as never;
-				if (!answer.ok) throw new Error(JSON.stringify(content));
-				return content;
-			};
-			const { rows } = (await call('GET', `/hops?q=${encodeURIComponent(source)}`)) as {
-				rows: { id: string }[];
-			};
-			const hop = (await call('GET', `/hops/${rows[0]!.id}`)) as {
-				plan: { path: object };
-				sites: Record<
-					'A' | 'B',
-					{
-						name: string;
-						latitudeDeg: number;
-						longitudeDeg: number;
-						groundAmslM: number;
-						notes: string;
-						climate: object;
-						conditions: object;
-					}
-				>;
-			};
-			// Places of its own, far from the demo's: two hops on one channel at one site are an error.
-			const shift = 3 + Math.random() * 20;
-			const site = async (end: 'A' | 'B'): Promise<string> => {
-				const { name, latitudeDeg, longitudeDeg, groundAmslM, notes, climate, conditions } =
-					hop.sites[end];
-				const placed = (await call('POST', '/sites', {
-					name: `${name} ${shift.toFixed(4)}`,
-					latitudeDeg: latitudeDeg + shift,
-					longitudeDeg,
-					groundAmslM,
-					notes,
-					climate,
-					conditions
-				})) as { id: string };
-				return placed.id;
-			};
-			const body = {
-				name: title,
-				siteAId: await site('A'),
-				siteBId: await site('B'),
-				practice: true,
-				plan: { ...hop.plan, path: { ...hop.plan.path, profile: null }, landmarks: [] }
-			};
-			const drafted = (await call('POST', '/hops', body)) as { id: string; version: number };
-			const { findings } = (await call('GET', `/hops/${drafted.id}/review`)) as {
-				findings: { severity: string; code: string; field: string }[];
-			};
-			const acceptances = Object.fromEntries(
-				findings
-					.filter((finding) => finding.severity === 'warning')
-					.map((finding) => [`${finding.code} ${finding.field}`, 'Looked at on site.'])
-			);
-			const made = (await call('PUT', `/hops/${drafted.id}`, {
-				...body,
-				plan: { ...body.plan, acceptances },
-				version: drafted.version
-			})) as { id: string; version: number };
-			const members = (await call('GET', `/hops/${rows[0]!.id}/members`)) as { id: string }[];
-			await call('PUT', `/hops/${made.id}/members`, {
-				memberIds: members.map((member) => member.id)
-			});
-			await call('POST', `/hops/${made.id}/revisions`, {
-				id: crypto.randomUUID(),
-				version: made.version,
-				note: 'For building'
-			});
-			return made.id;
-		},
-		[from, name] as const
+	const source = await hopIdOf(planner, from);
+	const hop = await api<PlannedHop>(planner, 'GET', `/hops/${source}`);
+	// Places of its own, far from the demo's: two hops on one channel at one site are an error.
+	const shift = 3 + Math.random() * 20;
+	const place = async (end: 'A' | 'B'): Promise<string> => {
+		const {
+			name: called,
+			latitudeDeg,
+			longitudeDeg,
+			groundAmslM,
+			notes,
+			climate,
+			conditions
+		} = hop.sites[end];
+		const made = await api<{ id: string }>(planner, 'POST', '/sites', {
+			name: `${called} ${shift.toFixed(4)}`,
+			latitudeDeg: latitudeDeg + shift,
+			longitudeDeg,
+			groundAmslM,
+			notes,
+			climate,
+			conditions
+		});
+		return made.id;
+	};
+	const body = {
+		name,
+		siteAId: await place('A'),
+		siteBId: await place('B'),
+		practice: true,
+		plan: { ...hop.plan, path: { ...hop.plan.path, profile: null }, landmarks: [] }
+	};
+	const drafted = await api<PlannedHop>(planner, 'POST', '/hops', body);
+	const { findings } = await api<{ findings: { severity: string; code: string; field: string }[] }>(
+		planner,
+		'GET',
+		`/hops/${drafted.id}/review`
 	);
+	const acceptances = Object.fromEntries(
+		findings
+			.filter((finding) => finding.severity === 'warning')
+			.map((finding) => [`${finding.code} ${finding.field}`, 'Looked at on site.'])
+	);
+	const made = await api<PlannedHop>(planner, 'PUT', `/hops/${drafted.id}`, {
+		...body,
+		plan: { ...body.plan, acceptances },
+		version: drafted.version
+	});
+	const members = await api<{ id: string }[]>(planner, 'GET', `/hops/${source}/members`);
+	await api(planner, 'PUT', `/hops/${made.id}/members`, {
+		memberIds: members.map((member) => member.id)
+	});
+	await issue(planner, made, 'For building');
+	return made.id;
+}
+
+/** Issues a plan revision of a hop as it was last saved. */
+async function issue(planner: Page, hop: PlannedHop, note: string): Promise<void> {
+	await api(planner, 'POST', `/hops/${hop.id}/revisions`, {
+		id: randomUUID(),
+		version: hop.version,
+		note
+	});
+}
+
+/** Changes a hop's plan and issues it again. */
+export async function reissue(planner: Page, hopId: string, change: object): Promise<void> {
+	const { plan, sites, version, ...hop } = await api<PlannedHop & { name: string }>(
+		planner,
+		'GET',
+		`/hops/${hopId}`
+	);
+	const saved = await api<PlannedHop>(planner, 'PUT', `/hops/${hopId}`, {
+		name: hop.name,
+		siteAId: sites.A.id,
+		siteBId: sites.B.id,
+		practice: true,
+		version,
+		plan: { ...plan, ...change }
+	});
+	await issue(planner, saved, 'Changed');
 }

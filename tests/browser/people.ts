@@ -79,3 +79,26 @@ export async function confirmAlignmentState(page: Page, end: 'A' | 'B'): Promise
 	for (const box of await page.getByRole('checkbox').all()) await box.check();
 	await page.getByRole('button', { name: `${end} is in the alignment state` }).click();
 }
+
+/** Calls the API as the person of this page; throws with its words where it refuses. */
+export function api<T>(
+	page: Page,
+	method: 'GET' | 'POST' | 'PUT',
+	path: string,
+	body?: object
+): Promise<T> {
+	return page.evaluate(
+		async ([verb, address, content]) => {
+			const answer = await fetch(`/api/v1${address}`, {
+				method: verb,
+				...(content
+					? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(content) }
+					: {})
+			});
+			const text = await answer.text();
+			if (!answer.ok) throw new Error(text);
+			return JSON.parse(text) as never;
+		},
+		[method, path, body] as const
+	);
+}

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { doStep, freshHop } from './building';
-import { expect, open, person, test } from './people';
+import { doStep, freshHop, reissue } from './building';
+import { api, expect, open, person, test } from './people';
 
 test('a plan revised while a crew was without connection is asked about before anything is sent', async ({
 	browser
@@ -15,38 +15,7 @@ test('a plan revised while a crew was without connection is asked about before a
 	await page.locator('nav button[data-step=centre-azimuth]').click();
 	await doStep(page);
 
-	await planner.page.evaluate(async (id) => {
-		const call = async (method: string, path: string, body?: object): Promise<never> => {
-			const answer = await fetch(`/api/v1${path}`, {
-				method,
-				...(body
-					? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }
-					: {})
-			});
-			const content = (await answer.json()) as never;
-			if (!answer.ok) throw new Error(JSON.stringify(content));
-			return content;
-		};
-		const hop = (await call('GET', `/hops/${id}`)) as {
-			name: string;
-			plan: object;
-			version: number;
-			sites: Record<'A' | 'B', { id: string }>;
-		};
-		const saved = (await call('PUT', `/hops/${id}`, {
-			name: hop.name,
-			siteAId: hop.sites.A.id,
-			siteBId: hop.sites.B.id,
-			practice: true,
-			version: hop.version,
-			plan: { ...hop.plan, toleranceDb: 2.5 }
-		})) as { version: number };
-		await call('POST', `/hops/${id}/revisions`, {
-			id: crypto.randomUUID(),
-			version: saved.version,
-			note: 'Wider window'
-		});
-	}, hopId);
+	await reissue(planner.page, hopId, { toleranceDb: 2.5 });
 
 	await context.setOffline(false);
 	await expect(page.getByText(/Plan revision 2 was issued meanwhile/)).toBeVisible({
@@ -61,14 +30,11 @@ test('a plan revised while a crew was without connection is asked about before a
 	});
 	await page.getByRole('button', { name: 'Keep them against the older plan' }).click();
 	await expect(page.getByTestId('record-state')).toContainText('all sent', { timeout: 20_000 });
-	const kept = await page.evaluate(
-		async (id) =>
-			(
-				(await (await fetch(`/api/v1/hops/${id}/records`)).json()) as {
-					records: { kind: string; revisionNumber: number }[];
-				}
-			).records.map((record) => `${record.kind} ${record.revisionNumber}`),
-		hopId
+	const { records } = await api<{ records: { kind: string; revisionNumber: number }[] }>(
+		page,
+		'GET',
+		`/hops/${hopId}/records`
 	);
+	const kept = records.map((record) => `${record.kind} ${record.revisionNumber}`);
 	expect(kept).toEqual(['build-step 1']);
 });

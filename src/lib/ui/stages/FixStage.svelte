@@ -44,10 +44,12 @@
 	let toolSerial = $state('');
 	let toolUntil = $state('');
 	let toolTried = $state(false);
+	let anotherTool = $state(false);
 	function keepTool(event: SubmitEvent): void {
 		event.preventDefault();
 		toolTried = true;
 		if (!toolSerial.trim() || !toolUntil) return;
+		anotherTool = false;
 		void live.add(end, 'torque-tool', { serial: toolSerial.trim(), calibratedUntil: toolUntil });
 	}
 
@@ -95,11 +97,16 @@
 				the level before.
 			</p>
 		</div>
-		{#if tool}
+		{#if tool && !anotherTool}
 			<p class="text-sm">
 				Torque tool <strong>{tool.payload.serial}</strong>, calibrated until
 				<span class="num">{tool.payload.calibratedUntil}</span>{#if toolExpired}
 					<span class="trouble font-semibold">▲ no longer in calibration</span>{/if}.
+				{#if live.mayRecord}
+					<button class="min-h-12 px-1 underline" onclick={() => (anotherTool = true)}
+						>Another tool</button
+					>
+				{/if}
 			</p>
 		{:else if live.mayRecord}
 			<form class="flex flex-wrap items-end gap-3" onsubmit={keepTool}>
