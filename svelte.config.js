@@ -6,7 +6,6 @@ export default {
 	preprocess: vitePreprocess(),
 	kit: {
 		adapter: adapter(),
-		alias: { $core: 'src/core', $catalog: 'catalog', $demo: 'demo' },
 		typescript: {
 			config: (config) => ({
 				...config,

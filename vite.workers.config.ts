@@ -6,7 +6,7 @@ const at = (path: string): string => fileURLToPath(new URL(path, import.meta.url
 /** The server's worker threads, built beside the application. */
 export default defineConfig({
 	publicDir: false,
-	resolve: { alias: { $core: at('src/core'), $lib: at('src/lib'), $catalog: at('catalog') } },
+	resolve: { alias: { $lib: at('src/lib') } },
 	build: {
 		ssr: true,
 		target: 'node20',

@@ -1,6 +1,6 @@
 import { bench, describe } from 'vitest';
-import { relativeGainDb } from '$core/antenna/taperedAperture';
-import { locate, type LocatorReading } from '$core/locate/locator';
+import { relativeGainDb } from '#core/antenna/taperedAperture';
+import { locate, type LocatorReading } from '#core/locate/locator';
 
 /** A locator update beside one plain pass over the same grid, for a usual and for a narrow beam. */
 function question(beamwidthDeg: number, frequencyGhz: number): Parameters<typeof locate>[0] {

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, bench, describe } from 'vitest';
-import { ENDS } from '$core/ends';
+import { ENDS } from '#core/ends';
 import type { Actor } from '$lib/server/auth/actor';
 import { closeDb, db } from '$lib/server/db/connection';
 import { listHops } from '$lib/server/services/hops';

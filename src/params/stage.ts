@@ -1,5 +1,5 @@
 import type { ParamMatcher } from '@sveltejs/kit';
-import { STAGES } from '$core/stage/stages';
+import { STAGES } from '#core/stage/stages';
 
 export const match = ((param: string): param is (typeof STAGES)[number] =>
 	(STAGES as readonly string[]).includes(param)) satisfies ParamMatcher;

@@ -1,21 +1,21 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { besselJ0, besselJ1, besselJ2 } from '$core/antenna/bessel';
-import { apertureGainDbi, halfPowerBeamwidthDeg } from '$core/antenna/gain';
+import { besselJ0, besselJ1, besselJ2 } from '#core/antenna/bessel';
+import { apertureGainDbi, halfPowerBeamwidthDeg } from '#core/antenna/gain';
 import {
 	patternLandmarks,
 	relativeGainDb,
 	taperedApertureField
-} from '$core/antenna/taperedAperture';
+} from '#core/antenna/taperedAperture';
 import {
 	findLevelCurveProblem,
 	makeLevelCurve,
 	type LevelCurvePoint
-} from '$core/radio/levelCurve';
-import { checkOverload } from '$core/radio/overload';
-import { receiverFloorDbm } from '$core/radio/receiverFloor';
-import { adjusterAngleDeg, adjusterTurns } from '$core/sweep/adjusterScale';
-import { sumOfLevelsDb } from '$core/units/decibel';
+} from '#core/radio/levelCurve';
+import { checkOverload } from '#core/radio/overload';
+import { receiverFloorDbm } from '#core/radio/receiverFloor';
+import { adjusterAngleDeg, adjusterTurns } from '#core/sweep/adjusterScale';
+import { sumOfLevelsDb } from '#core/units/decibel';
 import { catalogue, part } from './planFixture';
 
 describe('Bessel functions', () => {

@@ -20,7 +20,7 @@ const known = new Set(files);
 function resolveImport(from: string, target: string): string | undefined {
 	const base = target.startsWith('.')
 		? resolve(dirname(from), target)
-		: target.startsWith('$core/')
+		: target.startsWith('#core/')
 			? join(src, 'core', target.slice(6))
 			: target.startsWith('$lib/')
 				? join(src, 'lib', target.slice(5))

@@ -1,18 +1,18 @@
 import { describe, expect, it } from 'vitest';
-import { readErrorLog } from '$core/accept/errorTable';
-import { judgeErrorTest, snagsOf } from '$core/accept/closing';
-import { buildStateOf, type BuildStepState } from '$core/build/buildState';
-import { buildSteps } from '$core/build/buildSteps';
-import { filmsOf } from '$core/build/films';
-import { expectedText, judgeQuantity, measured, counted } from '$core/build/quantity';
+import { readErrorLog } from '#core/accept/errorTable';
+import { judgeErrorTest, snagsOf } from '#core/accept/closing';
+import { buildStateOf, type BuildStepState } from '#core/tower/buildState';
+import { buildSteps } from '#core/tower/buildSteps';
+import { filmsOf } from '#core/tower/films';
+import { expectedText, judgeQuantity, measured, counted } from '#core/tower/quantity';
 import {
 	discrepancies,
 	judgeLabels,
 	judgeReceived,
 	packingListOf,
 	partsToLabel
-} from '$core/build/receiving';
-import { stopStateOf, STOP_CARD_WORDS } from '$core/build/stopCards';
+} from '#core/tower/receiving';
+import { stopStateOf, STOP_CARD_WORDS } from '#core/tower/stopCards';
 import {
 	bendPlan,
 	clampPlan,
@@ -21,10 +21,10 @@ import {
 	matchPower,
 	serviceSlackM,
 	tapeNeed
-} from '$core/build/towerArithmetic';
-import type { HopPlanInput } from '$core/budget/planInput';
-import type { FieldRecord, RecordPayloads } from '$core/record/records';
-import { chainOf } from '$core/polarization/chain';
+} from '#core/tower/towerArithmetic';
+import type { HopPlanInput } from '#core/budget/planInput';
+import type { FieldRecord, RecordPayloads } from '#core/record/records';
+import { chainOf } from '#core/polarization/chain';
 import { feed, type Made } from './feed';
 import { dual } from './feedFollow';
 import { catalogue, hopInput, part, soundPlan } from './planFixture';

@@ -1,21 +1,21 @@
 import { randomUUID } from 'node:crypto';
-import type { HopPlan } from '$core/budget/hopPlan';
-import type { HopPlanInput } from '$core/budget/planInput';
-import { ENDS, farEnd, type Axis, type End } from '$core/ends';
-import type { Cause } from '$core/diagnose/causes';
-import { diagnose, outcomeUnder } from '$core/diagnose/diagnosis';
-import { diagnosisInputOf } from '$core/diagnose/fromRecord';
-import type { SimulatedFault } from '$core/simulate/faults';
-import { guidanceInputOf } from '$core/guide/aim';
-import { noFindings } from '$core/guide/findings';
-import { guide } from '$core/guide/guidance';
-import { nextStep } from '$core/guide/nextStep';
-import { situationOf } from '$core/guide/situation';
-import { makeLevelCurve, readingLevelDbm } from '$core/radio/levelCurve';
-import type { FieldRecord, RecordKind, RecordPayloads } from '$core/record/records';
-import { simulatedHopOf } from '$core/simulate/fromPlan';
-import { approachTurns, sweepTurns } from '$core/simulate/drive';
-import { adjusterAngleDeg, adjusterTurns } from '$core/sweep/adjusterScale';
+import type { HopPlan } from '#core/budget/hopPlan';
+import type { HopPlanInput } from '#core/budget/planInput';
+import { ENDS, farEnd, type Axis, type End } from '#core/ends';
+import type { Cause } from '#core/diagnose/causes';
+import { diagnose, outcomeUnder } from '#core/diagnose/diagnosis';
+import { diagnosisInputOf } from '#core/diagnose/fromRecord';
+import type { SimulatedFault } from '#core/simulate/faults';
+import { guidanceInputOf } from '#core/guide/aim';
+import { noFindings } from '#core/guide/findings';
+import { guide } from '#core/guide/guidance';
+import { nextStep } from '#core/guide/nextStep';
+import { situationOf } from '#core/guide/situation';
+import { makeLevelCurve, readingLevelDbm } from '#core/radio/levelCurve';
+import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
+import { simulatedHopOf } from '#core/simulate/fromPlan';
+import { approachTurns, sweepTurns } from '#core/simulate/drive';
+import { adjusterAngleDeg, adjusterTurns } from '#core/sweep/adjusterScale';
 
 export interface LoopResult {
 	locked: boolean;

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { CAUSES, type DiagnosisInput } from '$core/diagnose/causes';
-import { diagnose, withObservation } from '$core/diagnose/diagnosis';
-import { diagnosisInputOf } from '$core/diagnose/fromRecord';
-import { endReadings } from '$core/guide/endReadings';
-import { situationOf } from '$core/guide/situation';
-import type { FieldRecord } from '$core/record/records';
-import { adjusterAngleDeg } from '$core/sweep/adjusterScale';
+import { CAUSES, type DiagnosisInput } from '#core/diagnose/causes';
+import { diagnose, withObservation } from '#core/diagnose/diagnosis';
+import { diagnosisInputOf } from '#core/diagnose/fromRecord';
+import { endReadings } from '#core/guide/endReadings';
+import { situationOf } from '#core/guide/situation';
+import type { FieldRecord } from '#core/record/records';
+import { adjusterAngleDeg } from '#core/sweep/adjusterScale';
 import { hopInput, soundPlan } from './planFixture';
 import { faultCase, runTests } from './seededFault';
 

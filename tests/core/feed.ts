@@ -1,4 +1,4 @@
-import type { FieldRecord, RecordKind, RecordPayloads } from '$core/record/records';
+import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 
 export const ready = {
 	powerControlOff: true,

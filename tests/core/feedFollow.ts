@@ -2,11 +2,11 @@ import {
 	adviseRotation,
 	discriminationNeed,
 	type DiscriminationReading
-} from '$core/polarization/discrimination';
-import { makeLevelCurve, readingLevelDbm } from '$core/radio/levelCurve';
-import { simulatedHopOf } from '$core/simulate/fromPlan';
-import type { HopPosition, SimulatedHop } from '$core/simulate/simulatedHop';
-import { adjusterTurns } from '$core/sweep/adjusterScale';
+} from '#core/polarization/discrimination';
+import { makeLevelCurve, readingLevelDbm } from '#core/radio/levelCurve';
+import { simulatedHopOf } from '#core/simulate/fromPlan';
+import type { HopPosition, SimulatedHop } from '#core/simulate/simulatedHop';
+import { adjusterTurns } from '#core/sweep/adjusterScale';
 import { catalogue, hopInput, part, soundPlan } from './planFixture';
 
 /** A hop with traffic on both polarizations of one channel. */

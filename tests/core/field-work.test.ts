@@ -3,17 +3,17 @@ import {
 	judgeAcceptance,
 	type AcceptanceJudgement,
 	type AcceptanceLine
-} from '$core/accept/judgeAcceptance';
-import { guidanceInputOf } from '$core/guide/aim';
-import { guide } from '$core/guide/guidance';
-import { nextStep } from '$core/guide/nextStep';
-import { situationOf } from '$core/guide/situation';
-import { judgeDrift, type LockStep } from '$core/lock/drift';
-import type { FieldRecord, RecordPayloads } from '$core/record/records';
-import { turnNut } from '$core/simulate/mechanics';
-import { replayMoves } from '$core/simulate/replay';
-import { simulatedHopOf } from '$core/simulate/fromPlan';
-import { stagesOf } from '$core/stage/stages';
+} from '#core/accept/judgeAcceptance';
+import { guidanceInputOf } from '#core/guide/aim';
+import { guide } from '#core/guide/guidance';
+import { nextStep } from '#core/guide/nextStep';
+import { situationOf } from '#core/guide/situation';
+import { judgeDrift, type LockStep } from '#core/lock/drift';
+import type { FieldRecord, RecordPayloads } from '#core/record/records';
+import { turnNut } from '#core/simulate/mechanics';
+import { replayMoves } from '#core/simulate/replay';
+import { simulatedHopOf } from '#core/simulate/fromPlan';
+import { stagesOf } from '#core/stage/stages';
 import { followGuidance } from './closedLoop';
 import { feed, reading, ready } from './feed';
 import { catalogue, hopInput, part, soundPlan } from './planFixture';

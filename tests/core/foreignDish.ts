@@ -1,6 +1,6 @@
-import { besselJ1 } from '$core/antenna/bessel';
-import { between, makeRandomStream } from '$core/simulate/random';
-import type { SimulatedDish } from '$core/simulate/simulatedDish';
+import { besselJ1 } from '#core/antenna/bessel';
+import { between, makeRandomStream } from '#core/simulate/random';
+import type { SimulatedDish } from '#core/simulate/simulatedDish';
 
 /** Where (2·J1(u)/u)² has fallen to a half. */
 const HALF_POWER_U = 1.61634;

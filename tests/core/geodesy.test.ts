@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { compassBearingDeg, magneticDeclination } from '$core/geodesy/declination';
-import { directGeodesic, inverseGeodesic, type GeoPoint } from '$core/geodesy/geodesic';
-import { antennaTiltDeg } from '$core/geodesy/tilt';
-import { bearingDifferenceDeg, wrapBearingDeg } from '$core/units/angle';
+import { compassBearingDeg, magneticDeclination } from '#core/geodesy/declination';
+import { directGeodesic, inverseGeodesic, type GeoPoint } from '#core/geodesy/geodesic';
+import { antennaTiltDeg } from '#core/geodesy/tilt';
+import { bearingDifferenceDeg, wrapBearingDeg } from '#core/units/angle';
 
 const at = (latitudeDeg: number, longitudeDeg: number): GeoPoint => ({ latitudeDeg, longitudeDeg });
 

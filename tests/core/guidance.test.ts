@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { guide, type GuidanceInput, type GuidanceReading } from '$core/guide/guidance';
-import { locate } from '$core/locate/locator';
-import { relativeGainDb } from '$core/antenna/taperedAperture';
-import { sumOfLevelsDb } from '$core/units/decibel';
+import { guide, type GuidanceInput, type GuidanceReading } from '#core/guide/guidance';
+import { locate } from '#core/locate/locator';
+import { relativeGainDb } from '#core/antenna/taperedAperture';
+import { sumOfLevelsDb } from '#core/units/decibel';
 import { makeForeignDish } from './foreignDish';
 import { followTool, GuidedHop } from './guidedHop';
 import { catalogue } from './planFixture';

@@ -3,11 +3,11 @@ import {
 	type Guidance,
 	type GuidanceInput,
 	type GuidanceReading
-} from '$core/guide/guidance';
-import { ENDS, farEnd, type End } from '$core/ends';
-import { between, makeRandomStream, normalDeviate } from '$core/simulate/random';
-import { makeSimulatedDish } from '$core/simulate/simulatedDish';
-import { sumOfLevelsDb } from '$core/units/decibel';
+} from '#core/guide/guidance';
+import { ENDS, farEnd, type End } from '#core/ends';
+import { between, makeRandomStream, normalDeviate } from '#core/simulate/random';
+import { makeSimulatedDish } from '#core/simulate/simulatedDish';
+import { sumOfLevelsDb } from '#core/units/decibel';
 
 export interface DishOfHop {
 	name: string;

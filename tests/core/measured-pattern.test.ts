@@ -4,9 +4,9 @@ import {
 	readMeasuredPattern,
 	writeMeasuredPattern,
 	type MeasuredPattern
-} from '$core/antenna/measuredPattern';
-import { relativeGainDb } from '$core/antenna/taperedAperture';
-import { withPattern } from '$core/antenna/withPattern';
+} from '#core/antenna/measuredPattern';
+import { relativeGainDb } from '#core/antenna/taperedAperture';
+import { withPattern } from '#core/antenna/withPattern';
 import { catalogue, hopInput, part, soundPlan } from './planFixture';
 
 const angles = Array.from({ length: 401 }, (_, i) => Number((-10 + i * 0.05).toFixed(2)));

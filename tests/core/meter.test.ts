@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { makeLevelFollower, worthKeeping } from '$core/meter/levelFollower';
-import { readScpiAnswer, takeLines } from '$core/meter/scpi';
-import { makeLevelCurve, type LevelCurvePoint } from '$core/radio/levelCurve';
+import { makeLevelFollower, worthKeeping } from '#core/meter/levelFollower';
+import { readScpiAnswer, takeLines } from '#core/meter/scpi';
+import { makeLevelCurve, type LevelCurvePoint } from '#core/radio/levelCurve';
 import { toneHz, levelInSpokenWords } from '$lib/ui/align/sound';
 
 const rising: LevelCurvePoint[] = [

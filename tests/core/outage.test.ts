@@ -4,20 +4,20 @@ import {
 	clearAirCrossPolarPercent,
 	rainCrossPolarPercent,
 	rainXpdDb
-} from '$core/propagation/crossPolarOutage';
+} from '#core/propagation/crossPolarOutage';
 import {
 	frequencyDiversityImprovement,
 	spaceDiversityImprovement
-} from '$core/propagation/diversity';
+} from '#core/propagation/diversity';
 import {
 	annualShare,
 	detailedOccurrencePercent,
 	fadeExceededPercent,
 	quickOccurrencePercent,
 	type MultipathPath
-} from '$core/propagation/multipath';
-import { rainAttenuation } from '$core/propagation/rain';
-import { rainOutage } from '$core/propagation/rainOutage';
+} from '#core/propagation/multipath';
+import { rainAttenuation } from '#core/propagation/rain';
+import { rainOutage } from '#core/propagation/rainOutage';
 
 const path: MultipathPath = {
 	frequencyGhz: 7.5,

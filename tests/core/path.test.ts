@@ -1,22 +1,22 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { heightCurve, requiredHeightAtA, requiredHeightAtB } from '$core/path/antennaHeights';
-import { clearanceRules, judgeClearance } from '$core/path/clearanceSchool';
+import { heightCurve, requiredHeightAtA, requiredHeightAtB } from '#core/path/antennaHeights';
+import { clearanceRules, judgeClearance } from '#core/path/clearanceSchool';
 import {
 	knifeEdgeLossDb,
 	obstructionLoss,
 	quickDiffractionLossDb
-} from '$core/path/obstructionLoss';
+} from '#core/path/obstructionLoss';
 import {
 	earthBulgeM,
 	fresnelRadiusM,
 	pathClearance,
 	type Obstacle
-} from '$core/path/pathClearance';
-import { terrainRoughnessM } from '$core/path/roughness';
-import { pointsAlongPath, sampleTerrain, type TerrainProfile } from '$core/path/samplePath';
-import { terrainHeightM, type TerrainGrid } from '$core/path/terrainGrid';
-import { inverseGeodesic } from '$core/geodesy/geodesic';
+} from '#core/path/pathClearance';
+import { terrainRoughnessM } from '#core/path/roughness';
+import { pointsAlongPath, sampleTerrain, type TerrainProfile } from '#core/path/samplePath';
+import { terrainHeightM, type TerrainGrid } from '#core/path/terrainGrid';
+import { inverseGeodesic } from '#core/geodesy/geodesic';
 
 const from = { latitudeDeg: -46.2, longitudeDeg: -118.4 };
 const to = { latitudeDeg: -46.24, longitudeDeg: -118.2 };

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { planHop } from '$core/budget/hopPlan';
-import { feederLossDb } from '$core/feeder/loss';
-import { makeSiteSheet } from '$core/sheet/siteSheet';
-import { freeSpaceLossDb } from '$core/propagation/freeSpace';
-import { gasAttenuation } from '$core/propagation/gas';
-import { bandOfShortfall, shortfallBands } from '$core/diagnose/shortfallBands';
+import { planHop } from '#core/budget/hopPlan';
+import { feederLossDb } from '#core/feeder/loss';
+import { makeSiteSheet } from '#core/sheet/siteSheet';
+import { freeSpaceLossDb } from '#core/propagation/freeSpace';
+import { gasAttenuation } from '#core/propagation/gas';
+import { bandOfShortfall, shortfallBands } from '#core/diagnose/shortfallBands';
 import { catalogue, hopInput, part, soundPlan } from './planFixture';
 
 describe('link budget', () => {

@@ -4,14 +4,14 @@ import dishes from '../../catalog/dishes.json';
 import feeders from '../../catalog/feeders.json';
 import mounts from '../../catalog/mounts.json';
 import radios from '../../catalog/radios.json';
-import type { Catalogue } from '$core/catalogue/parts';
-import { END_DEFAULTS, HOP_DEFAULTS } from '$core/budget/planDefaults';
-import { climateOf } from '$core/budget/climate';
-import { planHop, type HopPlan } from '$core/budget/hopPlan';
-import type { EndPlanInput, HopPlanInput, SiteConditions } from '$core/budget/planInput';
-import { inverseGeodesic, type GeoPoint } from '$core/geodesy/geodesic';
-import type { TerrainProfile } from '$core/path/samplePath';
-import { REFERENCE_AIR } from '$core/propagation/gas';
+import type { Catalogue } from '#core/catalogue/parts';
+import { END_DEFAULTS, HOP_DEFAULTS } from '#core/budget/planDefaults';
+import { climateOf } from '#core/budget/climate';
+import { planHop, type HopPlan } from '#core/budget/hopPlan';
+import type { EndPlanInput, HopPlanInput, SiteConditions } from '#core/budget/planInput';
+import { inverseGeodesic, type GeoPoint } from '#core/geodesy/geodesic';
+import type { TerrainProfile } from '#core/path/samplePath';
+import { REFERENCE_AIR } from '#core/propagation/gas';
 
 // The files as they are; that they hold parts is checked by the server's own tests.
 export const catalogue = {

@@ -7,10 +7,10 @@ import {
 	judgeDirections,
 	rotationOfDiscriminationDeg,
 	type DiscriminationReading
-} from '$core/polarization/discrimination';
-import { findFeedRotation, type RotationReading } from '$core/polarization/feedRotation';
-import { compareChains, chainOf, judgeChain } from '$core/polarization/chain';
-import { makeRandomStream, normalDeviate } from '$core/simulate/random';
+} from '#core/polarization/discrimination';
+import { findFeedRotation, type RotationReading } from '#core/polarization/feedRotation';
+import { compareChains, chainOf, judgeChain } from '#core/polarization/chain';
+import { makeRandomStream, normalDeviate } from '#core/simulate/random';
 import { dual, followFeed, need, plan } from './feedFollow';
 import { hopInput, soundPlan } from './planFixture';
 import { feed, type Made } from './feed';

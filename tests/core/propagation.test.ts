@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { freeSpaceLossDb } from '$core/propagation/freeSpace';
-import { gasAttenuation, REFERENCE_AIR } from '$core/propagation/gas';
-import { rainAttenuation, rainCoefficients } from '$core/propagation/rain';
-import { OutOfRangeError } from '$core/units/errors';
+import { freeSpaceLossDb } from '#core/propagation/freeSpace';
+import { gasAttenuation, REFERENCE_AIR } from '#core/propagation/gas';
+import { rainAttenuation, rainCoefficients } from '#core/propagation/rain';
+import { OutOfRangeError } from '#core/units/errors';
 
 const table = (name: string): Record<string, string>[] => {
 	const [head, ...rows] = readFileSync(new URL(`./data/${name}`, import.meta.url), 'utf8')

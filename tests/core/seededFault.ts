@@ -1,7 +1,7 @@
-import type { Cause, DiagnosisInput, Observations } from '$core/diagnose/causes';
-import { CAUSES } from '$core/diagnose/causes';
-import { diagnose, withObservation, type DiagnosisTest } from '$core/diagnose/diagnosis';
-import { between, makeRandomStream, normalDeviate } from '$core/simulate/random';
+import type { Cause, DiagnosisInput, Observations } from '#core/diagnose/causes';
+import { CAUSES } from '#core/diagnose/causes';
+import { diagnose, withObservation, type DiagnosisTest } from '#core/diagnose/diagnosis';
+import { between, makeRandomStream, normalDeviate } from '#core/simulate/random';
 
 export interface FaultCase {
 	truth: Cause;

@@ -1,9 +1,9 @@
-import { makeLevelCurve, type LevelCurvePoint } from '$core/radio/levelCurve';
-import { halfPowerBeamwidthDeg } from '$core/antenna/gain';
-import { between, makeRandomStream, normalDeviate } from '$core/simulate/random';
-import { makeSimulatedDish } from '$core/simulate/simulatedDish';
-import type { SweepInput } from '$core/sweep/analyseSweep';
-import { sumOfLevelsDb } from '$core/units/decibel';
+import { makeLevelCurve, type LevelCurvePoint } from '#core/radio/levelCurve';
+import { halfPowerBeamwidthDeg } from '#core/antenna/gain';
+import { between, makeRandomStream, normalDeviate } from '#core/simulate/random';
+import { makeSimulatedDish } from '#core/simulate/simulatedDish';
+import type { SweepInput } from '#core/sweep/analyseSweep';
+import { sumOfLevelsDb } from '#core/units/decibel';
 
 const CURVES: LevelCurvePoint[][] = [
 	[

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { makeSiteSheet, type SheetRow, type SiteSheet } from '$core/sheet/siteSheet';
+import { makeSiteSheet, type SheetRow, type SiteSheet } from '#core/sheet/siteSheet';
 import { hopInput, KNOWN_CONDITIONS, part, catalogue, soundPlan } from './planFixture';
 
 function sheetOf(...change: Parameters<typeof hopInput>): SiteSheet {

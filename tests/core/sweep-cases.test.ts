@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { analyseSweep } from '$core/sweep/analyseSweep';
-import type { LevelCurvePoint } from '$core/radio/levelCurve';
+import { analyseSweep } from '#core/sweep/analyseSweep';
+import type { LevelCurvePoint } from '#core/radio/levelCurve';
 
 interface SweepCase {
 	id: string;

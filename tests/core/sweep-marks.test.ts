@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { makeLevelCurve, type LevelCurvePoint } from '$core/radio/levelCurve';
-import { analyseSweep, type SweepAnalysis, type SweepSample } from '$core/sweep/analyseSweep';
-import { between, makeRandomStream, normalDeviate } from '$core/simulate/random';
-import { makeSimulatedDish } from '$core/simulate/simulatedDish';
-import { sumOfLevelsDb } from '$core/units/decibel';
-import { calibrateAdjuster } from '$core/sweep/calibrateAdjuster';
-import { withDegPerTurn } from '$core/guide/calibrated';
-import { adjusterAngleDeg, adjusterTurns } from '$core/sweep/adjusterScale';
+import { makeLevelCurve, type LevelCurvePoint } from '#core/radio/levelCurve';
+import { analyseSweep, type SweepAnalysis, type SweepSample } from '#core/sweep/analyseSweep';
+import { between, makeRandomStream, normalDeviate } from '#core/simulate/random';
+import { makeSimulatedDish } from '#core/simulate/simulatedDish';
+import { sumOfLevelsDb } from '#core/units/decibel';
+import { calibrateAdjuster } from '#core/sweep/calibrateAdjuster';
+import { withDegPerTurn } from '#core/guide/calibrated';
+import { adjusterAngleDeg, adjusterTurns } from '#core/sweep/adjusterScale';
 import { catalogue, part } from './planFixture';
 import { simulatedCut } from './simulatedCut';
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { analyseSweep, type SweepInput } from '$core/sweep/analyseSweep';
-import { findLobes } from '$core/sweep/lobes';
+import { analyseSweep, type SweepInput } from '#core/sweep/analyseSweep';
+import { findLobes } from '#core/sweep/lobes';
 import { simulatedCut } from './simulatedCut';
 
 describe('simulated cuts with known answers', { timeout: 60_000 }, () => {

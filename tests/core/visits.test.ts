@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { noFindings } from '$core/guide/findings';
-import { RECORD_KINDS, type FieldRecord } from '$core/record/records';
-import { recordInWords } from '$core/record/recordWords';
-import { compareVisits, visitsOf, type Visit } from '$core/record/visits';
+import { noFindings } from '#core/guide/findings';
+import { RECORD_KINDS, type FieldRecord } from '#core/record/records';
+import { recordInWords } from '#core/record/recordWords';
+import { compareVisits, visitsOf, type Visit } from '#core/record/visits';
 import { feed, reading, ready, type Made } from './feed';
 import { hopInput, soundPlan } from './planFixture';
 

@@ -5,7 +5,7 @@ import { dishSchema, radioSchema } from '$lib/server/schemas/catalogue';
 import { endpoints } from '$lib/server/api/endpoints';
 import { db } from '$lib/server/db/connection';
 import { checkPartFile } from '$lib/server/services/catalogue';
-import radios from '$catalog/radios.json';
+import radios from '#catalog/radios.json';
 import {
 	call,
 	closingDb,

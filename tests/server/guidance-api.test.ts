@@ -1,8 +1,8 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { relativeGainDb } from '$core/antenna/taperedAperture';
-import type { Diagnosis } from '$core/diagnose/diagnosis';
-import type { Guidance } from '$core/guide/guidance';
-import { sumOfLevelsDb } from '$core/units/decibel';
+import { relativeGainDb } from '#core/antenna/taperedAperture';
+import type { Diagnosis } from '#core/diagnose/diagnosis';
+import type { Guidance } from '#core/guide/guidance';
+import { sumOfLevelsDb } from '#core/units/decibel';
 import { call, closingDb, newCaller, newHop, record, type Caller } from './world';
 
 closingDb();

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import Papa from 'papaparse';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { writeGeoTiff } from '../../scripts/lib/tiffWriter.mjs';
-import type { SampledProfile } from '$core/path/samplePath';
+import type { SampledProfile } from '#core/path/samplePath';
 import type { Actor } from '$lib/server/auth/actor';
 import { addAttachment } from '$lib/server/services/attachments';
 import {

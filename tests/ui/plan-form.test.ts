@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { HOP_DEFAULTS, UNKNOWN_CONDITIONS } from '$core/budget/planDefaults';
-import { UNSAID_CLIMATE } from '$core/budget/climate';
+import { HOP_DEFAULTS, UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
+import { UNSAID_CLIMATE } from '#core/budget/climate';
 import { computeLivePlan } from '$lib/ui/plan/compute';
 import {
 	draftValuesOf,

@@ -1,6 +1,6 @@
 import type { HopPlan } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
-import { buildStateOf } from '../build/buildState';
+import { buildStateOf } from '../tower/buildState';
 import { ENDS, farEnd, type End } from '../ends';
 import type { Situation } from '../guide/situation';
 import { judgeDrift } from '../lock/drift';

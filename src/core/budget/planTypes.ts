@@ -1,6 +1,6 @@
 import type { DishAtFrequency } from '../antenna/dishAt';
-import type { DcSupply } from '../build/dcSupply';
-import type { HoistClass } from '../build/hoist';
+import type { DcSupply } from '../tower/dcSupply';
+import type { HoistClass } from '../tower/hoist';
 import type { PerEnd } from '../ends';
 import type { ExposureDistance } from '../firstlook/exposure';
 import type { WindLook } from '../firstlook/wind';

@@ -136,6 +136,12 @@ export function feedTurnDeg(records: readonly FieldRecord[], end: End): number {
 	return recordsOf(records, 'feed-turn', end).at(-1)?.payload.toDeg ?? 0;
 }
 
+/** Whether an end has turned its feed since the pointing last changed. */
+export function feedWasTurned(records: readonly FieldRecord[], end: End): boolean {
+	const pointedAt = lastOf(records, (r) => DISTURBS.has(r.kind));
+	return recordsOf(records, 'feed-turn', end).some((record) => record.seq > pointedAt);
+}
+
 export interface DirectionDiscrimination {
 	end: End;
 	sent: LinearPolarization;

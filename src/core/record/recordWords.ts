@@ -1,4 +1,4 @@
-import { STOP_CARD_WORDS, unsafeAnswers } from '../build/stopCards';
+import { STOP_CARD_WORDS, unsafeAnswers } from '../tower/stopCards';
 import { CAUSE_WORDS } from '../diagnose/causes';
 import { findTest } from '../diagnose/diagnosis';
 import { levelText, numberText } from '../units/text';

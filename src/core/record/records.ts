@@ -1,4 +1,4 @@
-import type { PackingLine, StopAnswer, StopCard } from '../build/fieldTypes';
+import type { PackingLine, StopAnswer, StopCard } from '../tower/fieldTypes';
 import type { Cause } from '../diagnose/causes';
 import type { Axis, End } from '../ends';
 import type { LinearPolarization } from '../propagation/rain';

@@ -1,6 +1,6 @@
 import type { HopPlan } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
-import { buildStateOf } from '../build/buildState';
+import { buildStateOf } from '../tower/buildState';
 import { farEnd, type End, type PerEnd } from '../ends';
 import { currentLockSteps } from '../accept/judgeAcceptance';
 import type { Situation } from '../guide/situation';

@@ -1,9 +1,9 @@
-import type { MeasuredPattern } from '$core/antenna/measuredPattern';
-import { withPattern } from '$core/antenna/withPattern';
-import { climateOf, combineClimates, type ClimateChoice } from '$core/budget/climate';
-import type { HopPlanInput, Landmark, PathInput, SiteConditions } from '$core/budget/planInput';
-import type { Catalogue } from '$core/catalogue/parts';
-import { ENDS, type End } from '$core/ends';
+import type { MeasuredPattern } from '#core/antenna/measuredPattern';
+import { withPattern } from '#core/antenna/withPattern';
+import { climateOf, combineClimates, type ClimateChoice } from '#core/budget/climate';
+import type { HopPlanInput, Landmark, PathInput, SiteConditions } from '#core/budget/planInput';
+import type { Catalogue } from '#core/catalogue/parts';
+import { ENDS, type End } from '#core/ends';
 
 /** The draft of one end as typed: part codes instead of parts, empty where none is chosen. */
 export interface EndDraftValues {

@@ -1,4 +1,4 @@
-import { numberText } from '$core/units/text';
+import { numberText } from '#core/units/text';
 
 /** A number with fixed decimals; an em dash where there is none. */
 export function fixed(value: number | null | undefined, digits: number, plus = false): string {

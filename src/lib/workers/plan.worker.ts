@@ -1,4 +1,4 @@
-import type { Catalogue } from '$core/catalogue/parts';
+import type { Catalogue } from '#core/catalogue/parts';
 import { computeLivePlan, type PlanQuestion } from '$lib/ui/plan/compute';
 
 let parts: Catalogue | undefined;

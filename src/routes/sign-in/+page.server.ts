@@ -6,7 +6,7 @@ import { AppError } from '$lib/server/errors';
 import { signInSchema } from '$lib/server/schemas/inputs';
 import { validate } from '$lib/server/schemas/joi';
 import { signIn } from '$lib/server/services/accounts';
-import people from '$demo/people.json';
+import people from '#demo/people.json';
 import type { Actions, PageServerLoad } from './$types';
 
 /** Only a path of this application may be gone on to. */

@@ -5,7 +5,7 @@ import {
 	type ModelAttributes,
 	type ModelStatic
 } from 'sequelize';
-import type { End } from '$core/ends';
+import type { End } from '#core/ends';
 import type { Role } from '../auth/roles';
 import { db } from './connection';
 

@@ -1,14 +1,14 @@
 import { randomUUID } from 'node:crypto';
-import { CLOSING_QUESTIONS } from '$core/accept/closing';
-import type { HopPlan } from '$core/budget/hopPlan';
-import type { HopPlanInput } from '$core/budget/planInput';
-import { buildSteps } from '$core/build/buildSteps';
-import { STOP_CARDS, type StopCard } from '$core/build/fieldTypes';
-import { packingListOf, partsToLabel } from '$core/build/receiving';
-import { STOP_CARD_WORDS } from '$core/build/stopCards';
-import { ENDS, type End } from '$core/ends';
-import { chainOf } from '$core/polarization/chain';
-import type { RecordKind, RecordPayloads } from '$core/record/records';
+import { CLOSING_QUESTIONS } from '#core/accept/closing';
+import type { HopPlan } from '#core/budget/hopPlan';
+import type { HopPlanInput } from '#core/budget/planInput';
+import { buildSteps } from '#core/tower/buildSteps';
+import { STOP_CARDS, type StopCard } from '#core/tower/fieldTypes';
+import { packingListOf, partsToLabel } from '#core/tower/receiving';
+import { STOP_CARD_WORDS } from '#core/tower/stopCards';
+import { ENDS, type End } from '#core/ends';
+import { chainOf } from '#core/polarization/chain';
+import type { RecordKind, RecordPayloads } from '#core/record/records';
 import type { NewRecord } from '../services/feed';
 
 const PEOPLE = { A: 'Bram Tolley', B: 'Suvi Ostler' } as const;

@@ -1,7 +1,7 @@
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
-import { expectedText } from '$core/build/quantity';
-import { ENDS, type End } from '$core/ends';
-import { numberText } from '$core/units/text';
+import { expectedText } from '#core/tower/quantity';
+import { ENDS, type End } from '#core/ends';
+import { numberText } from '#core/units/text';
 import type { Pack } from '../services/pack';
 import { END_COLOURS, heading, INK, lines, pdfMaker, QUIET } from './common';
 

@@ -1,5 +1,5 @@
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
-import { numberText } from '$core/units/text';
+import { numberText } from '#core/units/text';
 import type { PreparedSheet } from '../services/sheets';
 import { END_COLOURS, heading, lines, pdfMaker, QUIET, INK } from './common';
 

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
-import type { Catalogue } from '$core/catalogue/parts';
+import type { Catalogue } from '#core/catalogue/parts';
 import type { ReplanOutcome, ReplanTask } from './replanHop';
 
 /** The worker as the build leaves it. */

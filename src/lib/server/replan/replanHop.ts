@@ -1,7 +1,7 @@
-import type { Catalogue } from '$core/catalogue/parts';
-import { planHop } from '$core/budget/hopPlan';
-import type { NeighbourCarrier } from '$core/frequency/siteConflicts';
-import { reviewPlan } from '$core/review/reviewPlan';
+import type { Catalogue } from '#core/catalogue/parts';
+import { planHop } from '#core/budget/hopPlan';
+import type { NeighbourCarrier } from '#core/frequency/siteConflicts';
+import { reviewPlan } from '#core/review/reviewPlan';
 import { resolvePlanInput, type PlanDraftValues, type SiteValues } from '../../plan/resolve';
 
 /** A hop to be planned again, by value, and what its newest revision says. */

@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import type { Catalogue } from '$core/catalogue/parts';
+import type { Catalogue } from '#core/catalogue/parts';
 import type { PlanDraftValues } from '../../plan/resolve';
 import { planDraftSchema } from '../schemas/inputs';
 import { validate } from '../schemas/joi';

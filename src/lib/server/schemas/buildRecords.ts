@@ -1,7 +1,7 @@
 import type Joi from 'joi';
-import { CLOSING_QUESTIONS } from '$core/accept/closing';
-import { STOP_CARD_WORDS } from '$core/build/stopCards';
-import { STOP_CARDS } from '$core/build/fieldTypes';
+import { CLOSING_QUESTIONS } from '#core/accept/closing';
+import { STOP_CARD_WORDS } from '#core/tower/stopCards';
+import { STOP_CARDS } from '#core/tower/fieldTypes';
 import { end, joi, uuid } from './joi';
 
 const text = (label: string, most: number): Joi.StringSchema =>

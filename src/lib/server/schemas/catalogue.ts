@@ -1,6 +1,6 @@
 import type Joi from 'joi';
-import { findLevelCurveProblem, type LevelCurvePoint } from '$core/radio/levelCurve';
-import { WEATHERPROOFING_KINDS } from '$core/catalogue/installation';
+import { findLevelCurveProblem, type LevelCurvePoint } from '#core/radio/levelCurve';
+import { WEATHERPROOFING_KINDS } from '#core/catalogue/installation';
 import { joi } from './joi';
 
 const code = joi

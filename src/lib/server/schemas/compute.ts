@@ -1,6 +1,6 @@
 import type Joi from 'joi';
-import { STANDARD_K_FACTOR } from '$core/geodesy/tilt';
-import { REFERENCE_AIR } from '$core/propagation/gas';
+import { STANDARD_K_FACTOR } from '#core/geodesy/tilt';
+import { REFERENCE_AIR } from '#core/propagation/gas';
 import { planDraftSchema, siteSchema } from './inputs';
 import { joi } from './joi';
 

@@ -1,9 +1,9 @@
 import type Joi from 'joi';
-import { BROAD_CLIMATES, UNSAID_CLIMATE } from '$core/budget/climate';
-import { CONFIGURATIONS } from '$core/budget/configurationKinds';
-import { END_DEFAULTS, HOP_DEFAULTS, UNKNOWN_CONDITIONS } from '$core/budget/planDefaults';
-import { SIMULATED_FAULTS } from '$core/simulate/faults';
-import { MOST_PROFILE_POINTS } from '$core/path/samplePath';
+import { BROAD_CLIMATES, UNSAID_CLIMATE } from '#core/budget/climate';
+import { CONFIGURATIONS } from '#core/budget/configurationKinds';
+import { END_DEFAULTS, HOP_DEFAULTS, UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
+import { SIMULATED_FAULTS } from '#core/simulate/faults';
+import { MOST_PROFILE_POINTS } from '#core/path/samplePath';
 import { ROLES } from '../auth/roles';
 import { joi, uuid, end } from './joi';
 

@@ -1,7 +1,7 @@
 import { UniqueConstraintError } from 'sequelize';
-import { judgeAcceptance, type AcceptanceJudgement } from '$core/accept/judgeAcceptance';
-import { situationOf } from '$core/guide/situation';
-import type { FieldRecord } from '$core/record/records';
+import { judgeAcceptance, type AcceptanceJudgement } from '#core/accept/judgeAcceptance';
+import { situationOf } from '#core/guide/situation';
+import type { FieldRecord } from '#core/record/records';
 import { requireMay, type Actor } from '../auth/actor';
 import { inTransaction } from '../db/connection';
 import { acceptances, users, type AcceptanceRow, type UserRow } from '../db/models';

@@ -1,8 +1,8 @@
 import Papa from 'papaparse';
-import { ENDS, farEnd } from '$core/ends';
-import { currentLockSteps } from '$core/accept/judgeAcceptance';
-import { situationOf } from '$core/guide/situation';
-import { recordsOf } from '$core/record/records';
+import { ENDS, farEnd } from '#core/ends';
+import { currentLockSteps } from '#core/accept/judgeAcceptance';
+import { situationOf } from '#core/guide/situation';
+import { recordsOf } from '#core/record/records';
 import type { Actor } from '../auth/actor';
 import { findAcceptanceOf, judgeHop } from './acceptance';
 import { findingsOf } from './findings';

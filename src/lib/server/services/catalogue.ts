@@ -1,11 +1,11 @@
 import type Joi from 'joi';
-import type { Catalogue } from '$core/catalogue/parts';
-import cables from '$catalog/cables.json';
-import couplings from '$catalog/couplings.json';
-import dishes from '$catalog/dishes.json';
-import feeders from '$catalog/feeders.json';
-import mounts from '$catalog/mounts.json';
-import radios from '$catalog/radios.json';
+import type { Catalogue } from '#core/catalogue/parts';
+import cables from '#catalog/cables.json';
+import couplings from '#catalog/couplings.json';
+import dishes from '#catalog/dishes.json';
+import feeders from '#catalog/feeders.json';
+import mounts from '#catalog/mounts.json';
+import radios from '#catalog/radios.json';
 import {
 	cableSchema,
 	couplingSchema,

@@ -1,11 +1,11 @@
 import { QueryTypes, type Transaction } from 'sequelize';
-import type { End } from '$core/ends';
+import type { End } from '#core/ends';
 import {
 	SILENCE_S,
 	type FieldRecord,
 	type RecordKind,
 	type RecordPayloads
-} from '$core/record/records';
+} from '#core/record/records';
 import type { Actor } from '../auth/actor';
 import { db, inTransaction } from '../db/connection';
 import type { HopRow } from '../db/models';

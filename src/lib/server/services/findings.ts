@@ -6,8 +6,8 @@ import {
 	openQuestions,
 	type Finding,
 	type Findings
-} from '$core/guide/findings';
-import type { FieldRecord } from '$core/record/records';
+} from '#core/guide/findings';
+import type { FieldRecord } from '#core/record/records';
 import type { Revision } from './plans';
 
 /** Findings by revision and record: pure results, kept so that nothing is weighed twice. */

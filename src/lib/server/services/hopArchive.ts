@@ -1,9 +1,9 @@
 import { randomBytes } from 'node:crypto';
 import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
 import { QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize';
-import type { End } from '$core/ends';
-import { planHop } from '$core/budget/hopPlan';
-import type { HopPlanInput } from '$core/budget/planInput';
+import type { End } from '#core/ends';
+import { planHop } from '#core/budget/hopPlan';
+import type { HopPlanInput } from '#core/budget/planInput';
 import type { PlanDraftValues } from '../../plan/resolve';
 import { hashPassword } from '../auth/passwords';
 import { may, requireMay, type Actor } from '../auth/actor';

@@ -1,5 +1,5 @@
-import { noFindings, type Findings } from '$core/guide/findings';
-import type { FieldRecord } from '$core/record/records';
+import { noFindings, type Findings } from '#core/guide/findings';
+import type { FieldRecord } from '#core/record/records';
 import { may, type Actor } from '../auth/actor';
 import { AppError } from '../errors';
 import { findAcceptanceOf, type Acceptance } from './acceptance';

@@ -1,7 +1,7 @@
 import { randomInt, randomUUID } from 'node:crypto';
 import { QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize';
-import type { End } from '$core/ends';
-import { SIMULATED_FAULTS } from '$core/simulate/faults';
+import type { End } from '#core/ends';
+import { SIMULATED_FAULTS } from '#core/simulate/faults';
 import type { PlanDraftValues } from '../../plan/resolve';
 import { may, requireMay, type Actor } from '../auth/actor';
 import { db, inTransaction } from '../db/connection';

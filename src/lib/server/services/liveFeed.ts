@@ -1,4 +1,4 @@
-import type { FieldRecord } from '$core/record/records';
+import type { FieldRecord } from '#core/record/records';
 import { readRecords } from './feed';
 
 /**

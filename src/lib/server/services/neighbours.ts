@@ -1,7 +1,7 @@
 import { QueryTypes } from 'sequelize';
-import { ENDS, farEnd, type End } from '$core/ends';
-import type { NeighbourCarrier } from '$core/frequency/siteConflicts';
-import { inverseGeodesic } from '$core/geodesy/geodesic';
+import { ENDS, farEnd, type End } from '#core/ends';
+import type { NeighbourCarrier } from '#core/frequency/siteConflicts';
+import { inverseGeodesic } from '#core/geodesy/geodesic';
 import type { PlanDraftValues } from '../../plan/resolve';
 import type { Actor } from '../auth/actor';
 import { db } from '../db/connection';

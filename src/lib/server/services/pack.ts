@@ -1,11 +1,11 @@
 import { QueryTypes } from 'sequelize';
-import type { AcceptanceJudgement } from '$core/accept/judgeAcceptance';
-import { currentLockSteps } from '$core/accept/judgeAcceptance';
-import { snagsOf, type Snag } from '$core/accept/closing';
-import { buildStateOf, type BuildState } from '$core/build/buildState';
-import { discrepancies, type Discrepancy } from '$core/build/receiving';
-import { ENDS, type PerEnd } from '$core/ends';
-import { recordsOf, type FieldRecord, type FieldRecordOf } from '$core/record/records';
+import type { AcceptanceJudgement } from '#core/accept/judgeAcceptance';
+import { currentLockSteps } from '#core/accept/judgeAcceptance';
+import { snagsOf, type Snag } from '#core/accept/closing';
+import { buildStateOf, type BuildState } from '#core/tower/buildState';
+import { discrepancies, type Discrepancy } from '#core/tower/receiving';
+import { ENDS, type PerEnd } from '#core/ends';
+import { recordsOf, type FieldRecord, type FieldRecordOf } from '#core/record/records';
 import type { Actor } from '../auth/actor';
 import { db } from '../db/connection';
 import { findAcceptanceOf, judgeHop, type Acceptance } from './acceptance';

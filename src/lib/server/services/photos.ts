@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { fileTypeFromBuffer } from 'file-type';
 import { QueryTypes } from 'sequelize';
 import sharp from 'sharp';
-import type { End } from '$core/ends';
+import type { End } from '#core/ends';
 import type { Actor } from '../auth/actor';
 import { db } from '../db/connection';
 import { conflict, invalid, notFound } from '../errors';

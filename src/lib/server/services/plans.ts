@@ -1,11 +1,11 @@
-import { isSimulatedFault, type SimulatedFault } from '$core/simulate/faults';
+import { isSimulatedFault, type SimulatedFault } from '#core/simulate/faults';
 import { UniqueConstraintError } from 'sequelize';
-import type { Catalogue } from '$core/catalogue/parts';
-import { planHop, type HopPlan, type HopPlanResult } from '$core/budget/hopPlan';
-import type { HopPlanInput } from '$core/budget/planInput';
-import { withPlanDefaults } from '$core/budget/planDefaults';
-import { comparePlans, type RevisionComparison } from '$core/review/comparePlans';
-import { reviewPlan, type PlanReview } from '$core/review/reviewPlan';
+import type { Catalogue } from '#core/catalogue/parts';
+import { planHop, type HopPlan, type HopPlanResult } from '#core/budget/hopPlan';
+import type { HopPlanInput } from '#core/budget/planInput';
+import { withPlanDefaults } from '#core/budget/planDefaults';
+import { comparePlans, type RevisionComparison } from '#core/review/comparePlans';
+import { reviewPlan, type PlanReview } from '#core/review/reviewPlan';
 import { requireMay, type Actor } from '../auth/actor';
 import { inTransaction } from '../db/connection';
 import { acceptances, hops, revisions, type HopRow, type RevisionRow } from '../db/models';

@@ -1,6 +1,6 @@
 import { QueryTypes } from 'sequelize';
-import { UNSAID_CLIMATE } from '$core/budget/climate';
-import { UNKNOWN_CONDITIONS } from '$core/budget/planDefaults';
+import { UNSAID_CLIMATE } from '#core/budget/climate';
+import { UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
 import type { SiteValues } from '../../plan/resolve';
 import { requireMay, type Actor } from '../auth/actor';
 import { db } from '../db/connection';

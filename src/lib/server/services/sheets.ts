@@ -1,6 +1,6 @@
 import QRCode from 'qrcode';
-import type { End } from '$core/ends';
-import { makeSiteSheet, type SiteSheet } from '$core/sheet/siteSheet';
+import type { End } from '#core/ends';
+import { makeSiteSheet, type SiteSheet } from '#core/sheet/siteSheet';
 import type { Actor } from '../auth/actor';
 import { getHop } from './hops';
 import { requireRevision } from './feed';

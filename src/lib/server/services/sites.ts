@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize';
-import { UNSAID_CLIMATE, type ClimateChoice } from '$core/budget/climate';
-import { UNKNOWN_CONDITIONS } from '$core/budget/planDefaults';
-import type { SiteConditions } from '$core/budget/planInput';
+import { UNSAID_CLIMATE, type ClimateChoice } from '#core/budget/climate';
+import { UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
+import type { SiteConditions } from '#core/budget/planInput';
 import { requireMay, type Actor } from '../auth/actor';
 import { db, inTransaction } from '../db/connection';
 import { sites, type SiteRow } from '../db/models';

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { QueryTypes, UniqueConstraintError } from 'sequelize';
-import type { GeoPoint } from '$core/geodesy/geodesic';
-import { inverseGeodesic } from '$core/geodesy/geodesic';
-import { sampleTerrain, type SampledProfile } from '$core/path/samplePath';
-import type { TerrainGrid } from '$core/path/terrainGrid';
+import type { GeoPoint } from '#core/geodesy/geodesic';
+import { inverseGeodesic } from '#core/geodesy/geodesic';
+import { sampleTerrain, type SampledProfile } from '#core/path/samplePath';
+import type { TerrainGrid } from '#core/path/terrainGrid';
 import { requireMay, type Actor } from '../auth/actor';
 import { db } from '../db/connection';
 import { conflict, invalid, notFound } from '../errors';

@@ -1,5 +1,5 @@
 import type { GeoTIFFImage } from 'geotiff';
-import type { TerrainGrid } from '$core/path/terrainGrid';
+import type { TerrainGrid } from '#core/path/terrainGrid';
 import { invalid } from '../errors';
 
 /** A one-degree tile of one second is 13 million cells; larger rasters are to be cut. */

@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { terrainHeightM, type TerrainGrid } from '$core/path/terrainGrid';
+import { terrainHeightM, type TerrainGrid } from '#core/path/terrainGrid';
 
 const MOST_PIXELS = 1400;
 /** Land from shore to summit, and what the light adds or takes; sea stays clear. */

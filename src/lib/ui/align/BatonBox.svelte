@@ -1,6 +1,6 @@
 <script lang="ts">
-	import { farEnd, type End } from '$core/ends';
-	import { SILENCE_S } from '$core/record/records';
+	import { farEnd, type End } from '#core/ends';
+	import { SILENCE_S } from '#core/record/records';
 	import { agoInWords } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import type { AlignBench } from './bench.svelte';

@@ -1,9 +1,9 @@
 <script lang="ts">
-	import type { Axis, End } from '$core/ends';
-	import { recordsOf } from '$core/record/records';
-	import { readingLevelDbm } from '$core/radio/levelCurve';
-	import { adjusterAngleDeg } from '$core/sweep/adjusterScale';
-	import { calibrateAdjuster } from '$core/sweep/calibrateAdjuster';
+	import type { Axis, End } from '#core/ends';
+	import { recordsOf } from '#core/record/records';
+	import { readingLevelDbm } from '#core/radio/levelCurve';
+	import { adjusterAngleDeg } from '#core/sweep/adjusterScale';
+	import { calibrateAdjuster } from '#core/sweep/calibrateAdjuster';
 	import { fixed } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import type { AlignBench } from './bench.svelte';

@@ -1,9 +1,9 @@
 <script lang="ts">
-	import type { Cause } from '$core/diagnose/causes';
-	import { diagnose, findTest } from '$core/diagnose/diagnosis';
-	import { diagnosisInputOf } from '$core/diagnose/fromRecord';
-	import type { End } from '$core/ends';
-	import { recordsOf } from '$core/record/records';
+	import type { Cause } from '#core/diagnose/causes';
+	import { diagnose, findTest } from '#core/diagnose/diagnosis';
+	import { diagnosisInputOf } from '#core/diagnose/fromRecord';
+	import type { End } from '#core/ends';
+	import { recordsOf } from '#core/record/records';
 	import { troubleOf } from '../api';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import type { AlignBench } from './bench.svelte';

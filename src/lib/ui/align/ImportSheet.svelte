@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { Axis } from '$core/ends';
-	import type { SweepSample } from '$core/sweep/analyseSweep';
+	import type { Axis } from '#core/ends';
+	import type { SweepSample } from '#core/sweep/analyseSweep';
 	import Notice from '../form/Notice.svelte';
 	import Sheet from './Sheet.svelte';
 	import { LARGEST_CSV_BYTES, parseSweepCsv } from './sweepCsv';

@@ -1,8 +1,8 @@
 <script lang="ts">
 	import X from '@lucide/svelte/icons/x';
-	import type { ShortfallBand } from '$core/diagnose/shortfallBands';
-	import { bandOfShortfall } from '$core/diagnose/shortfallBands';
-	import type { End } from '$core/ends';
+	import type { ShortfallBand } from '#core/diagnose/shortfallBands';
+	import { bandOfShortfall } from '#core/diagnose/shortfallBands';
+	import type { End } from '#core/ends';
 	import { Dialog } from 'bits-ui';
 	import { fixed } from '../format';
 	import { BAND_FILL, BAND_WORDS } from './wellWords';

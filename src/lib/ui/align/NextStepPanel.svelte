@@ -1,7 +1,7 @@
 <script lang="ts">
-	import { CONFIGURATION_RULES } from '$core/budget/configuration';
-	import { farEnd, type End } from '$core/ends';
-	import type { Stage } from '$core/stage/stages';
+	import { CONFIGURATION_RULES } from '#core/budget/configuration';
+	import { farEnd, type End } from '#core/ends';
+	import type { Stage } from '#core/stage/stages';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import type { AlignBench } from './bench.svelte';
 	import BatonBox from './BatonBox.svelte';

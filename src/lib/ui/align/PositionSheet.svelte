@@ -1,7 +1,7 @@
 <script lang="ts">
-	import type { Adjuster } from '$core/catalogue/parts';
-	import type { Axis } from '$core/ends';
-	import { adjusterAngleDeg, adjusterTurns } from '$core/sweep/adjusterScale';
+	import type { Adjuster } from '#core/catalogue/parts';
+	import type { Axis } from '#core/ends';
+	import { adjusterAngleDeg, adjusterTurns } from '#core/sweep/adjusterScale';
 	import { degrees, fixed } from '../format';
 	import Keypad from './Keypad.svelte';
 	import { typedNumber } from './numberInput';

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { LevelCurve } from '$core/radio/levelCurve';
+	import type { LevelCurve } from '#core/radio/levelCurve';
 	import { fixed } from '../format';
 	import Keypad from './Keypad.svelte';
 	import { typedNumber } from './numberInput';

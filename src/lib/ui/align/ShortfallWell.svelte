@@ -1,6 +1,6 @@
 <script lang="ts">
-	import { bandOfShortfall, type ShortfallBand } from '$core/diagnose/shortfallBands';
-	import type { End } from '$core/ends';
+	import { bandOfShortfall, type ShortfallBand } from '#core/diagnose/shortfallBands';
+	import type { End } from '#core/ends';
 	import { fixed } from '../format';
 	import { BAND_FILL, BAND_MEANS, BAND_WORDS } from './wellWords';
 

@@ -1,9 +1,9 @@
 <script lang="ts">
-	import type { Adjuster } from '$core/catalogue/parts';
-	import type { End } from '$core/ends';
-	import type { EndReadings } from '$core/guide/endReadings';
-	import type { Location } from '$core/locate/locator';
-	import { adjusterTurns } from '$core/sweep/adjusterScale';
+	import type { Adjuster } from '#core/catalogue/parts';
+	import type { End } from '#core/ends';
+	import type { EndReadings } from '#core/guide/endReadings';
+	import type { Location } from '#core/locate/locator';
+	import { adjusterTurns } from '#core/sweep/adjusterScale';
 	import { fixed } from '../format';
 
 	interface Props {

@@ -1,10 +1,10 @@
 <script lang="ts">
 	import type { EChartsType } from 'echarts/core';
-	import type { Adjuster } from '$core/catalogue/parts';
-	import type { End } from '$core/ends';
-	import type { LevelCurve } from '$core/radio/levelCurve';
-	import { adjusterTurns } from '$core/sweep/adjusterScale';
-	import type { SweepAnalysis, SweepSample } from '$core/sweep/analyseSweep';
+	import type { Adjuster } from '#core/catalogue/parts';
+	import type { End } from '#core/ends';
+	import type { LevelCurve } from '#core/radio/levelCurve';
+	import { adjusterTurns } from '#core/sweep/adjusterScale';
+	import type { SweepAnalysis, SweepSample } from '#core/sweep/analyseSweep';
 	import { fixed } from '../format';
 	import { sweepOption } from './sweepOption';
 

@@ -1,7 +1,7 @@
 <script lang="ts">
-	import type { Adjuster } from '$core/catalogue/parts';
-	import type { Axis } from '$core/ends';
-	import { adjusterAngleDeg } from '$core/sweep/adjusterScale';
+	import type { Adjuster } from '#core/catalogue/parts';
+	import type { Axis } from '#core/ends';
+	import { adjusterAngleDeg } from '#core/sweep/adjusterScale';
 	import { positionInWords } from './stepWords';
 
 	interface Props {

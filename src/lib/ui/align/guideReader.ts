@@ -1,4 +1,4 @@
-import type { GuidanceInput, Weighed } from '$core/guide/guidance';
+import type { GuidanceInput, Weighed } from '#core/guide/guidance';
 import GuideWorker from '$lib/workers/guide.worker?worker';
 import { NewestAnswer } from '../newestAnswer';
 

@@ -1,4 +1,4 @@
-import { MEASURE_DC_VOLTS, readScpiAnswer, takeLines } from '$core/meter/scpi';
+import { MEASURE_DC_VOLTS, readScpiAnswer, takeLines } from '#core/meter/scpi';
 
 /** What a running meter tells. */
 export interface MeterListener {

@@ -1,7 +1,7 @@
-import type { Axis } from '$core/ends';
-import type { MountPart } from '$core/catalogue/parts';
-import type { NextStep } from '$core/guide/nextStep';
-import { adjusterTurns } from '$core/sweep/adjusterScale';
+import type { Axis } from '#core/ends';
+import type { MountPart } from '#core/catalogue/parts';
+import type { NextStep } from '#core/guide/nextStep';
+import { adjusterTurns } from '#core/sweep/adjusterScale';
 import { degrees, fixed, turnsInWords } from '../format';
 
 /** Which way a move goes, in the words of the hand. */

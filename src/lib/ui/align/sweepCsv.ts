@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import type { SweepSample } from '$core/sweep/analyseSweep';
+import type { SweepSample } from '#core/sweep/analyseSweep';
 
 export const LARGEST_CSV_BYTES = 2_000_000;
 const MOST_ROWS = 5000;

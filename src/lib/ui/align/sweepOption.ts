@@ -1,6 +1,6 @@
 import type { EChartsCoreOption } from 'echarts/core';
-import type { LevelCurve } from '$core/radio/levelCurve';
-import type { SweepAnalysis, SweepSample } from '$core/sweep/analyseSweep';
+import type { LevelCurve } from '#core/radio/levelCurve';
+import type { SweepAnalysis, SweepSample } from '#core/sweep/analyseSweep';
 import { fixed } from '../format';
 
 export interface SweepOptionInput {

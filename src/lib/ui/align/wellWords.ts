@@ -1,4 +1,4 @@
-import type { BandMeaning } from '$core/diagnose/shortfallBands';
+import type { BandMeaning } from '#core/diagnose/shortfallBands';
 
 export const BAND_WORDS: Record<BandMeaning, string> = {
 	'above-plan': 'above plan',

@@ -1,7 +1,7 @@
 <script lang="ts">
-	import { compareChains, judgeChain } from '$core/polarization/chain';
-	import type { LinearPolarization } from '$core/propagation/rain';
-	import { farEnd, type End } from '$core/ends';
+	import { compareChains, judgeChain } from '#core/polarization/chain';
+	import type { LinearPolarization } from '#core/propagation/rain';
+	import { farEnd, type End } from '#core/ends';
 	import Notice from '../form/Notice.svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import { judgeLabels, type LabelState } from '$core/build/receiving';
-	import type { End } from '$core/ends';
+	import { judgeLabels, type LabelState } from '#core/tower/receiving';
+	import type { End } from '#core/ends';
 	import { typedNumber } from '../align/numberInput';
 	import TextField from '../form/TextField.svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';

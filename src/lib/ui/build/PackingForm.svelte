@@ -1,6 +1,6 @@
 <script lang="ts">
-	import { discrepancies, judgeReceived, type ReceivedLine } from '$core/build/receiving';
-	import type { End } from '$core/ends';
+	import { discrepancies, judgeReceived, type ReceivedLine } from '#core/tower/receiving';
+	import type { End } from '#core/ends';
 	import { typedNumber } from '../align/numberInput';
 	import { pickedFile } from '../form/pickedFile';
 	import type { LiveHop } from '../hop/liveHop.svelte';

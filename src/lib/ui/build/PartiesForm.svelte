@@ -1,6 +1,6 @@
 <script lang="ts">
-	import { recordsOf } from '$core/record/records';
-	import type { End } from '$core/ends';
+	import { recordsOf } from '#core/record/records';
+	import type { End } from '#core/ends';
 	import { signatureProblemOf, type TypedSignature } from '../form/signature';
 	import TextField from '../form/TextField.svelte';
 	import { moment } from '../format';

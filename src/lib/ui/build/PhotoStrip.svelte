@@ -1,6 +1,6 @@
 <script lang="ts">
 	import Camera from '@lucide/svelte/icons/camera';
-	import type { End } from '$core/ends';
+	import type { End } from '#core/ends';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import { shrinkPhoto } from './shrink';
 

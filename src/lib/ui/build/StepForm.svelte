@@ -1,8 +1,8 @@
 <script lang="ts">
-	import type { BuildStepState } from '$core/build/buildState';
-	import { expectedText, judgeQuantity } from '$core/build/quantity';
-	import { stopStateOf } from '$core/build/stopCards';
-	import type { End } from '$core/ends';
+	import type { BuildStepState } from '#core/tower/buildState';
+	import { expectedText, judgeQuantity } from '#core/tower/quantity';
+	import { stopStateOf } from '#core/tower/stopCards';
+	import type { End } from '#core/ends';
 	import { untrack } from 'svelte';
 	import { typedNumber } from '../align/numberInput';
 	import Notice from '../form/Notice.svelte';

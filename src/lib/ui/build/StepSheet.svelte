@@ -1,7 +1,7 @@
 <script lang="ts">
-	import { CABLE_LEVER_M, type StepSheet } from '$core/build/buildSteps';
-	import { dcSupply } from '$core/build/dcSupply';
-	import { JOINTS_A_CABLE } from '$core/build/partsList';
+	import { CABLE_LEVER_M, type StepSheet } from '#core/tower/buildSteps';
+	import { dcSupply } from '#core/tower/dcSupply';
+	import { JOINTS_A_CABLE } from '#core/tower/partsList';
 	import {
 		bendPlan,
 		clampPlan,
@@ -12,9 +12,9 @@
 		tapeNeed,
 		wrapOrder,
 		type PowerSource
-	} from '$core/build/towerArithmetic';
-	import { CONFIGURATION_RULES } from '$core/budget/configuration';
-	import type { End } from '$core/ends';
+	} from '#core/tower/towerArithmetic';
+	import { CONFIGURATION_RULES } from '#core/budget/configuration';
+	import type { End } from '#core/ends';
 	import { typedNumber } from '../align/numberInput';
 	import Notice from '../form/Notice.svelte';
 	import SelectField from '../form/SelectField.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
-	import { STOP_CARD_WORDS, stopStateOf, unsafeAnswers } from '$core/build/stopCards';
-	import type { StopAnswer, StopCard } from '$core/build/fieldTypes';
-	import type { End } from '$core/ends';
+	import { STOP_CARD_WORDS, stopStateOf, unsafeAnswers } from '#core/tower/stopCards';
+	import type { StopAnswer, StopCard } from '#core/tower/fieldTypes';
+	import type { End } from '#core/ends';
 	import Notice from '../form/Notice.svelte';
 	import QuestionList from '../form/QuestionList.svelte';
 	import { moment } from '../format';

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { ConnectorData } from '$core/catalogue/installation';
+	import type { ConnectorData } from '#core/catalogue/installation';
 
 	let { connector }: { connector: ConnectorData } = $props();
 	const longest = $derived(Math.max(...connector.strips.map((strip) => strip.mm)));

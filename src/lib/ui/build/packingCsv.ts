@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import type { PackingLine } from '$core/build/fieldTypes';
+import type { PackingLine } from '#core/tower/fieldTypes';
 
 export type PackingResult = { lines: PackingLine[] } | { problem: string };
 

@@ -1,5 +1,5 @@
-import type { BuildStepState } from '$core/build/buildState';
-import type { Phase } from '$core/build/buildSteps';
+import type { BuildStepState } from '#core/tower/buildState';
+import type { Phase } from '#core/tower/buildSteps';
 
 export const PHASE_WORDS: Record<Phase, string> = {
 	receive: 'Receive',

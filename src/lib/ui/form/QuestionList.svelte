@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { StopAnswer } from '$core/build/fieldTypes';
+	import type { StopAnswer } from '#core/tower/fieldTypes';
 
 	interface Props {
 		questions: readonly { key: string; ask: string; optional: boolean }[];

@@ -5,8 +5,8 @@
 		CLIMATE_DEFAULTS,
 		UNSAID_CLIMATE,
 		type BroadClimate
-	} from '$core/budget/climate';
-	import { UNKNOWN_CONDITIONS } from '$core/budget/planDefaults';
+	} from '#core/budget/climate';
+	import { UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
 	import type { SiteValues } from '$lib/plan/resolve';
 	import { callApi } from '../api';
 	import { Draft } from './draft.svelte';

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { End } from '$core/ends';
-	import type { BayState, Stage } from '$core/stage/stages';
+	import type { End } from '#core/ends';
+	import type { BayState, Stage } from '#core/stage/stages';
 	import { STAGE_WORDS, STATE_WORDS } from './stageWords';
 
 	interface Props {

@@ -1,7 +1,7 @@
 <script lang="ts">
-	import type { HopPlan } from '$core/budget/hopPlan';
-	import type { HopPlanInput } from '$core/budget/planInput';
-	import { farEnd, type End } from '$core/ends';
+	import type { HopPlan } from '#core/budget/hopPlan';
+	import type { HopPlanInput } from '#core/budget/planInput';
+	import { farEnd, type End } from '#core/ends';
 	import { degrees, fixed } from '../format';
 	import { spanShape } from './spanShape';
 

@@ -1,21 +1,21 @@
 // The sets and maps below are bookkeeping that no screen reads; what screens read is $state.
 /* eslint-disable svelte/prefer-svelte-reactivity */
 import { getContext, setContext, untrack } from 'svelte';
-import type { HopPlan } from '$core/budget/hopPlan';
-import type { HopPlanInput } from '$core/budget/planInput';
-import type { Axis, End } from '$core/ends';
-import { calibratedInput } from '$core/guide/calibrated';
-import { keepFinding, needsFinding, openQuestions, type Findings } from '$core/guide/findings';
-import { situationOf, type Situation } from '$core/guide/situation';
+import type { HopPlan } from '#core/budget/hopPlan';
+import type { HopPlanInput } from '#core/budget/planInput';
+import type { Axis, End } from '#core/ends';
+import { calibratedInput } from '#core/guide/calibrated';
+import { keepFinding, needsFinding, openQuestions, type Findings } from '#core/guide/findings';
+import { situationOf, type Situation } from '#core/guide/situation';
 import {
 	recordsOf,
 	type FieldRecord,
 	type RecordKind,
 	type RecordPayloads
-} from '$core/record/records';
-import type { LinearPolarization } from '$core/propagation/rain';
-import type { SimulatorActionKind } from '$core/simulate/actions';
-import type { SweepAnalysis, SweepSample } from '$core/sweep/analyseSweep';
+} from '#core/record/records';
+import type { LinearPolarization } from '#core/propagation/rain';
+import type { SimulatorActionKind } from '#core/simulate/actions';
+import type { SweepAnalysis, SweepSample } from '#core/sweep/analyseSweep';
 import { ApiRefusal, callApi, Unreachable, uploadFile } from '../api';
 import {
 	forgetPhoto,

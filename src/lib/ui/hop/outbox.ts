@@ -1,6 +1,6 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import type { End } from '$core/ends';
-import type { FieldRecord, RecordKind, RecordPayloads } from '$core/record/records';
+import type { End } from '#core/ends';
+import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 
 /** A record made on this device, before the server has given it a place in the feed. */
 export interface OwnRecord {

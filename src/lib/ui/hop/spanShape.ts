@@ -1,7 +1,7 @@
-import type { HopPlan } from '$core/budget/hopPlan';
-import type { HopPlanInput } from '$core/budget/planInput';
-import { farEnd, type End } from '$core/ends';
-import { earthBulgeM, fresnelRadiusM } from '$core/path/pathClearance';
+import type { HopPlan } from '#core/budget/hopPlan';
+import type { HopPlanInput } from '#core/budget/planInput';
+import { farEnd, type End } from '#core/ends';
+import { earthBulgeM, fresnelRadiusM } from '#core/path/pathClearance';
 
 export interface SpanShape {
 	/** The sea or plain between the ends with its bulge, closed below, as an SVG path. */

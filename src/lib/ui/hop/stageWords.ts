@@ -1,4 +1,4 @@
-import type { Stage, StageState } from '$core/stage/stages';
+import type { Stage, StageState } from '#core/stage/stages';
 
 export const STAGE_WORDS: Record<Stage, string> = {
 	prepare: 'Prepare',

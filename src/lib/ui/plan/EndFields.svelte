@@ -1,10 +1,10 @@
 <script lang="ts">
-	import { findDishAt } from '$core/antenna/dishAt';
-	import { CONFIGURATION_RULES } from '$core/budget/configuration';
-	import type { ConfigurationKind } from '$core/budget/configurationKinds';
-	import type { Catalogue } from '$core/catalogue/parts';
-	import type { End } from '$core/ends';
-	import { usableBandGhz } from '$core/feeder/waveguide';
+	import { findDishAt } from '#core/antenna/dishAt';
+	import { CONFIGURATION_RULES } from '#core/budget/configuration';
+	import type { ConfigurationKind } from '#core/budget/configurationKinds';
+	import type { Catalogue } from '#core/catalogue/parts';
+	import type { End } from '#core/ends';
+	import { usableBandGhz } from '#core/feeder/waveguide';
 	import { fixed } from '../format';
 	import SelectField from '../form/SelectField.svelte';
 	import TextField from '../form/TextField.svelte';

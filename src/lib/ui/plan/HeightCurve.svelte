@@ -1,7 +1,7 @@
 <script lang="ts">
-	import type { End } from '$core/ends';
-	import { heightCurve } from '$core/path/antennaHeights';
-	import type { ClearanceVerdict } from '$core/path/clearanceSchool';
+	import type { End } from '#core/ends';
+	import { heightCurve } from '#core/path/antennaHeights';
+	import type { ClearanceVerdict } from '#core/path/clearanceSchool';
 	import { fixed } from '../format';
 	import { measure, toShown, unitOf } from '../units.svelte';
 

@@ -1,15 +1,15 @@
 <script lang="ts">
 	import { Tabs } from 'bits-ui';
 	import { tick, untrack } from 'svelte';
-	import type { Catalogue } from '$core/catalogue/parts';
-	import { ENDS, type End } from '$core/ends';
-	import type { NeighbourCarrier } from '$core/frequency/siteConflicts';
+	import type { Catalogue } from '#core/catalogue/parts';
+	import { ENDS, type End } from '#core/ends';
+	import type { NeighbourCarrier } from '#core/frequency/siteConflicts';
 	import { callApi } from '../api';
 	import { Draft } from '../form/draft.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
-	import { CAUSE_WORDS } from '$core/diagnose/causes';
-	import { SIMULATED_FAULTS } from '$core/simulate/faults';
+	import { CAUSE_WORDS } from '#core/diagnose/causes';
+	import { SIMULATED_FAULTS } from '#core/simulate/faults';
 	import SelectField from '../form/SelectField.svelte';
 	import TextField from '../form/TextField.svelte';
 	import type { LivePlan } from './compute';

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { End } from '$core/ends';
+	import type { End } from '#core/ends';
 	import { callApi } from '../api';
 	import type { RasterPlace } from '../map/content';
 	import HopMap from '../map/HopMap.svelte';

@@ -4,9 +4,9 @@
 		patternFigures,
 		readMeasuredPattern,
 		writeMeasuredPattern
-	} from '$core/antenna/measuredPattern';
-	import { relativeGainDb } from '$core/antenna/taperedAperture';
-	import type { End } from '$core/ends';
+	} from '#core/antenna/measuredPattern';
+	import { relativeGainDb } from '#core/antenna/taperedAperture';
+	import type { End } from '#core/ends';
 	import { fixed } from '../format';
 	import Notice from '../form/Notice.svelte';
 	import { pickedFile } from '../form/pickedFile';

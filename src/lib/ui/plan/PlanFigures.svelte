@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { HopPlan } from '$core/budget/hopPlan';
-	import { ENDS, farEnd, type End } from '$core/ends';
+	import type { HopPlan } from '#core/budget/hopPlan';
+	import { ENDS, farEnd, type End } from '#core/ends';
 	import { dbm, degrees, fixed, volts } from '../format';
 	import { measure } from '../units.svelte';
 

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import { ENDS, type End } from '$core/ends';
-	import type { ClearanceVerdict } from '$core/path/clearanceSchool';
+	import { ENDS, type End } from '#core/ends';
+	import type { ClearanceVerdict } from '#core/path/clearanceSchool';
 	import { fixed } from '../format';
 	import { measure, toShown, unitOf } from '../units.svelte';
 	import { profileShape } from './profileShape';

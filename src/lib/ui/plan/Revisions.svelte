@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import type { RevisionComparison } from '$core/review/comparePlans';
+	import type { RevisionComparison } from '#core/review/comparePlans';
 	import { callApi, troubleOf } from '../api';
 	import Notice from '../form/Notice.svelte';
 	import { fixed, moment } from '../format';

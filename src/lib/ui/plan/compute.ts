@@ -1,10 +1,10 @@
-import { planHop, type HopPlanResult } from '$core/budget/hopPlan';
-import type { HopPlanInput } from '$core/budget/planInput';
-import type { Catalogue } from '$core/catalogue/parts';
-import type { End } from '$core/ends';
-import type { NeighbourCarrier } from '$core/frequency/siteConflicts';
-import { reviewPlan, type PlanReview } from '$core/review/reviewPlan';
-import { OutOfRangeError } from '$core/units/errors';
+import { planHop, type HopPlanResult } from '#core/budget/hopPlan';
+import type { HopPlanInput } from '#core/budget/planInput';
+import type { Catalogue } from '#core/catalogue/parts';
+import type { End } from '#core/ends';
+import type { NeighbourCarrier } from '#core/frequency/siteConflicts';
+import { reviewPlan, type PlanReview } from '#core/review/reviewPlan';
+import { OutOfRangeError } from '#core/units/errors';
 import { resolvePlanInput, type PlanDraftValues, type SiteValues } from '$lib/plan/resolve';
 
 /** What the worker is asked: everything by value. */

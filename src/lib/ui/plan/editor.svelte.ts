@@ -1,10 +1,10 @@
 import { getContext, setContext } from 'svelte';
-import type { HopPlan } from '$core/budget/hopPlan';
-import type { HopPlanInput } from '$core/budget/planInput';
-import type { Catalogue } from '$core/catalogue/parts';
-import type { End } from '$core/ends';
-import type { NeighbourCarrier } from '$core/frequency/siteConflicts';
-import type { PlanReview } from '$core/review/reviewPlan';
+import type { HopPlan } from '#core/budget/hopPlan';
+import type { HopPlanInput } from '#core/budget/planInput';
+import type { Catalogue } from '#core/catalogue/parts';
+import type { End } from '#core/ends';
+import type { NeighbourCarrier } from '#core/frequency/siteConflicts';
+import type { PlanReview } from '#core/review/reviewPlan';
 import type { Draft } from '../form/draft.svelte';
 import type { LivePlan } from './compute';
 import type { HopForm, PickedSite } from './planForm';

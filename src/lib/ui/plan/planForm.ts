@@ -1,7 +1,7 @@
-import type { MeasuredPattern } from '$core/antenna/measuredPattern';
-import { END_DEFAULTS, HOP_DEFAULTS } from '$core/budget/planDefaults';
-import type { End } from '$core/ends';
-import type { TerrainProfile } from '$core/path/samplePath';
+import type { MeasuredPattern } from '#core/antenna/measuredPattern';
+import { END_DEFAULTS, HOP_DEFAULTS } from '#core/budget/planDefaults';
+import type { End } from '#core/ends';
+import type { TerrainProfile } from '#core/path/samplePath';
 import type { EndDraftValues, PlanDraftValues, SiteValues } from '$lib/plan/resolve';
 
 /** Every number of a type stays text until it is sent, so that what was typed is never lost. */

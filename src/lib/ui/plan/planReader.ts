@@ -1,4 +1,4 @@
-import type { Catalogue } from '$core/catalogue/parts';
+import type { Catalogue } from '#core/catalogue/parts';
 import PlanWorker from '$lib/workers/plan.worker?worker';
 import { NewestAnswer } from '../newestAnswer';
 import type { LivePlan, PlanQuestion } from './compute';

@@ -1,5 +1,5 @@
-import type { GeoPoint } from '$core/geodesy/geodesic';
-import { MOST_PROFILE_POINTS, type TerrainProfile } from '$core/path/samplePath';
+import type { GeoPoint } from '#core/geodesy/geodesic';
+import { MOST_PROFILE_POINTS, type TerrainProfile } from '#core/path/samplePath';
 import type { ObstacleForm } from './planForm';
 
 /** A table as the CSV reader gives it. */

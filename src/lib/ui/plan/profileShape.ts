@@ -1,5 +1,5 @@
-import type { ClearanceCheck } from '$core/path/clearanceSchool';
-import type { ClearancePoint } from '$core/path/pathClearance';
+import type { ClearanceCheck } from '#core/path/clearanceSchool';
+import type { ClearancePoint } from '#core/path/pathClearance';
 
 export interface ProfileShape {
 	lengthM: number;

@@ -1,7 +1,7 @@
 <script lang="ts">
-	import type { HopPlan } from '$core/budget/hopPlan';
-	import { ENDS } from '$core/ends';
-	import { recordsOf, type FieldRecord } from '$core/record/records';
+	import type { HopPlan } from '#core/budget/hopPlan';
+	import { ENDS } from '#core/ends';
+	import { recordsOf, type FieldRecord } from '#core/record/records';
 
 	interface Props {
 		records: readonly FieldRecord[];

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { compareVisits, type Visit } from '$core/record/visits';
+	import { compareVisits, type Visit } from '#core/record/visits';
 	import { fixed, moment } from '../format';
 
 	let { visits }: { visits: readonly Visit[] } = $props();

@@ -1,8 +1,8 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
-	import { judgeAcceptance, type AcceptanceJudgement } from '$core/accept/judgeAcceptance';
-	import type { End } from '$core/ends';
-	import { recordsOf, type RecordPayloads } from '$core/record/records';
+	import { judgeAcceptance, type AcceptanceJudgement } from '#core/accept/judgeAcceptance';
+	import type { End } from '#core/ends';
+	import { recordsOf, type RecordPayloads } from '#core/record/records';
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';
@@ -40,6 +40,7 @@
 		acceptance?.judgement ??
 			judgeAcceptance(live.revision.input, live.revision.plan, live.situation, live.records)
 	);
+	const level = $derived(judgement.lines.find((line) => line.code === `level-${end}`)!);
 	const radio = $derived(live.revision.input.ends[end].radio);
 	const stated = $derived(recordsOf(live.records, 'operating-state', end).at(-1)?.payload);
 	const restored = $derived(stated !== undefined && Object.values(stated).every(Boolean));
@@ -113,6 +114,34 @@
 	{#if !acceptance && live.mayRecord}
 		<section class="grid gap-6 md:grid-cols-2" aria-label="Closing this end">
 			<div class="flex flex-col gap-3">
+				<h2>Final level at {end}</h2>
+				<p class="text-sm">
+					With both ends fixed and nobody touching a dish. The plan's level holds for the fixed
+					alignment power, so read it before power control takes over.
+				</p>
+				{#if level.measured}
+					<p data-testid="final-level" data-verdict={level.verdict}>
+						<strong class="num text-2xl">{level.measured}</strong>
+						<span class="text-quiet num">planned {level.planned}</span><br />
+						<span class={level.verdict === 'pass' ? '' : 'trouble font-semibold'}
+							>{level.verdict === 'pass' ? '' : '▲ '}{level.reason}</span
+						>
+					</p>
+				{/if}
+				<button
+					class="btn {level.verdict === 'missing' ? 'btn-main' : ''}"
+					disabled={bench.busy}
+					onclick={readFinal}
+				>
+					{bench.busy
+						? 'Reading …'
+						: level.measured && level.verdict !== 'missing'
+							? `Read the final level at ${end} again`
+							: `Read the final level at ${end}`}
+				</button>
+				{#if bench.message}<Notice kind="trouble">{bench.message}</Notice>{/if}
+			</div>
+			<div class="flex flex-col gap-3">
 				<h2>Back to operation at {end}</h2>
 				<p class="text-sm">{radio.alignmentState.leave}</p>
 				{#if restored}
@@ -140,23 +169,12 @@
 						{/each}
 					</ul>
 					<button
-						class="btn btn-main"
+						class="btn {level.verdict === 'missing' ? '' : 'btn-main'}"
 						onclick={() => void live.add(end, 'operating-state', { ...operating })}
 					>
 						Record the state of {end}
 					</button>
 				{/if}
-			</div>
-			<div class="flex flex-col gap-3">
-				<h2>Final level at {end}</h2>
-				<p class="text-sm">
-					With both ends fixed and nobody touching a dish. The plan's level holds for the fixed
-					alignment power, so read it before power control takes over.
-				</p>
-				<button class="btn btn-main" disabled={bench.busy} onclick={readFinal}>
-					{bench.busy ? 'Reading …' : `Read the final level at ${end}`}
-				</button>
-				{#if bench.message}<Notice kind="trouble">{bench.message}</Notice>{/if}
 			</div>
 			<div class="contents"><ClosingForms {end} {live} /></div>
 		</section>

@@ -1,13 +1,13 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { resolve } from '$app/paths';
-	import { farEnd, type Axis, type End } from '$core/ends';
-	import { shortfallBands } from '$core/diagnose/shortfallBands';
-	import { endReadings } from '$core/guide/endReadings';
-	import { recordsOf, type MeterSource } from '$core/record/records';
-	import type { Stage } from '$core/stage/stages';
-	import { adjusterAngleDeg } from '$core/sweep/adjusterScale';
-	import { CONFIGURATION_RULES } from '$core/budget/configuration';
+	import { farEnd, type Axis, type End } from '#core/ends';
+	import { shortfallBands } from '#core/diagnose/shortfallBands';
+	import { endReadings } from '#core/guide/endReadings';
+	import { recordsOf, type MeterSource } from '#core/record/records';
+	import type { Stage } from '#core/stage/stages';
+	import { adjusterAngleDeg } from '#core/sweep/adjusterScale';
+	import { CONFIGURATION_RULES } from '#core/budget/configuration';
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
 	import CalibrateSheet from '../align/CalibrateSheet.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
-	import { buildStateOf } from '$core/build/buildState';
-	import { PHASES } from '$core/build/buildSteps';
-	import type { End } from '$core/ends';
+	import { buildStateOf } from '#core/tower/buildState';
+	import { PHASES } from '#core/tower/buildSteps';
+	import type { End } from '#core/ends';
 	import { resolve } from '$app/paths';
 	import { PHASE_WORDS, STATE_MARK } from '../build/phaseWords';
 	import StepForm from '../build/StepForm.svelte';

@@ -5,10 +5,10 @@
 		judgeErrorTest,
 		openClosingQuestions,
 		snagsOf
-	} from '$core/accept/closing';
-	import { readErrorLog } from '$core/accept/errorTable';
-	import type { End } from '$core/ends';
-	import { recordsOf } from '$core/record/records';
+	} from '#core/accept/closing';
+	import { readErrorLog } from '#core/accept/errorTable';
+	import type { End } from '#core/ends';
+	import { recordsOf } from '#core/record/records';
 	import { typedNumber } from '../align/numberInput';
 	import PhotoStrip from '../build/PhotoStrip.svelte';
 	import { pickedFile } from '../form/pickedFile';

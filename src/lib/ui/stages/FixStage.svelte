@@ -1,10 +1,10 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
-	import { currentLockSteps } from '$core/accept/judgeAcceptance';
-	import { farEnd, type End } from '$core/ends';
-	import { judgeDrift } from '$core/lock/drift';
-	import { recordsOf } from '$core/record/records';
-	import { isFixed } from '$core/stage/stages';
+	import { currentLockSteps } from '#core/accept/judgeAcceptance';
+	import { farEnd, type End } from '#core/ends';
+	import { judgeDrift } from '#core/lock/drift';
+	import { recordsOf } from '#core/record/records';
+	import { isFixed } from '#core/stage/stages';
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';

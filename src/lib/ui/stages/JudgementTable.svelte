@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { AcceptanceLine } from '$core/accept/judgeAcceptance';
+	import type { AcceptanceLine } from '#core/accept/judgeAcceptance';
 
 	interface Props {
 		lines: readonly AcceptanceLine[];

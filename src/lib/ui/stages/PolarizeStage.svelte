@@ -1,15 +1,8 @@
 <script lang="ts">
-	import { carrierStates } from '$core/accept/carriers';
-	import { farEnd, type End } from '$core/ends';
-	import {
-		adviseRotation,
-		discriminationNeed,
-		feedTurnDeg,
-		judgeDirections,
-		readingsForFeed,
-		settledReadings
-	} from '$core/polarization/discrimination';
-	import type { LinearPolarization } from '$core/propagation/rain';
+	import { carrierStates } from '#core/accept/carriers';
+	import { farEnd, type End } from '#core/ends';
+	import { polarizationBench } from '#core/polarization/polarizationStep';
+	import type { LinearPolarization } from '#core/propagation/rain';
 	import { resolve } from '$app/paths';
 	import { untrack } from 'svelte';
 	import { typedNumber } from '../align/numberInput';
@@ -32,29 +25,12 @@
 	const working = new Saving();
 	const plan = $derived(live.revision.plan);
 	const input = $derived(live.revision.input);
-	const need = $derived(discriminationNeed(input, plan.dish));
-	const settled = $derived(settledReadings(live.records));
-	const directions = $derived(judgeDirections(need, settled, input.ends.A.polarization));
-	const aligned = $derived(
-		live.situation.ends.A.aim !== null && live.situation.ends.B.aim !== null
-	);
-	const feedDeg = $derived(feedTurnDeg(live.records, end));
-	const advice = $derived(
-		adviseRotation(plan, need, readingsForFeed(live.records, end), {
-			end,
-			pointed: aligned,
-			feedDeg
-		})
+	const { need, directions, feedDeg, step } = $derived(
+		polarizationBench(input, plan, live.situation, live.records, end)
 	);
 	const holds = $derived(live.situation.baton === end);
-	const reached = $derived(directions.every((direction) => direction.verdict === 'reached'));
-	const open = $derived(directions.filter((direction) => direction.verdict !== 'reached'));
-	/** The polarization to look at next: one not read as the feed stands, else the planned one. */
-	const sent: LinearPolarization = $derived(
-		directions.find((d) => d.end === end && d.verdict === 'missing')?.sent ??
-			input.ends.A.polarization
-	);
-	let planes: LinearPolarization[] = $derived(
+	const asked = $derived(live.situation.ends[end].asksForBaton);
+	const planes: LinearPolarization[] = $derived(
 		need.dual ? ['vertical', 'horizontal'] : [input.ends.A.polarization]
 	);
 
@@ -91,26 +67,6 @@
 			else await live.add(end, 'feed-turn', { toDeg: to, source: 'hand' });
 		});
 	}
-	/** Readings are made as the feed stands; what the advice wants read elsewhere is turned to first. */
-	const mustTurn = $derived(
-		(advice.kind === 'read' || advice.kind === 'turn') && Math.abs(advice.feedDeg - feedDeg) > 0.05
-	);
-	const headline = $derived(
-		!aligned
-			? 'Align both ends first'
-			: reached
-				? 'Discrimination reached'
-				: advice.kind === 'pointing-first'
-					? 'Look at the pointing first'
-					: advice.kind === 'not-rotation'
-						? 'Turning the feed will not do it'
-						: mustTurn && (advice.kind === 'read' || advice.kind === 'turn')
-							? `Turn the feed to ${fixed(advice.feedDeg, 1, true)}°`
-							: 'Read both polarizations'
-	);
-	const why = $derived(
-		reached ? ['Every direction and polarization shows what is needed.'] : advice.why
-	);
 	const hrefOf = (stage: 'align' | 'fix'): string =>
 		resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
 			hopId: live.hopId,
@@ -129,82 +85,84 @@
 	}
 </script>
 
+{#snippet reading(main: LinearPolarization | undefined)}
+	{#if !practice}
+		<div class="grid grid-cols-2 gap-3">
+			<TextField
+				label="Same polarization"
+				name="co-level"
+				unit="dBm"
+				numeric
+				bind:value={co}
+				error={tried && !levelOk(coDbm) ? 'A level from −150 to 20 dBm.' : undefined}
+			/>
+			<TextField
+				label="Other polarization"
+				name="cross-level"
+				unit="dBm"
+				numeric
+				bind:value={cross}
+				error={tried && !levelOk(crossDbm) ? 'A level from −150 to 20 dBm.' : undefined}
+			/>
+		</div>
+	{/if}
+	{#each planes as plane (plane)}
+		<button
+			class="btn {plane === main ? 'btn-main btn-big' : ''}"
+			disabled={working.busy}
+			onclick={() => void (practice ? readBoth(plane) : keepTyped(plane))}
+			>{practice ? 'Read both here' : 'Record'}, {far} sends {plane}</button
+		>
+	{/each}
+{/snippet}
+
 <div class="end-{end} grid gap-8 pt-4 xl:grid-cols-[minmax(0,1fr)_20rem]">
 	<section
 		class="flex flex-col gap-3 border-t-[6px] pt-2.5 xl:order-2"
 		style:border-color={holds ? 'var(--end)' : 'var(--line)'}
 		aria-label="Next step"
 		data-testid="next-step"
-		data-step={reached ? 'reached' : mustTurn ? 'turn' : advice.kind}
+		data-step={step.kind}
 	>
 		<p class="text-quiet text-sm font-semibold">
 			{holds ? 'Your move · you hold the baton' : `${far} holds the baton`}
 		</p>
-		<p class="text-[1.7rem] leading-tight font-bold">{headline}</p>
-		{#each why as reason (reason)}<p>{reason}</p>{/each}
-		{#if reached}
+		<p class="text-[1.7rem] leading-tight font-bold">{step.headline}</p>
+		{#each step.why as reason (reason)}<p>{reason}</p>{/each}
+		{#if step.kind === 'reached'}
 			<a class="btn btn-main btn-big" href={hrefOf('fix')}>Go on to fix</a>
-		{:else if !aligned || advice.kind === 'pointing-first'}
+		{:else if step.kind === 'align-first' || step.kind === 'pointing-first'}
 			<a class="btn btn-main btn-big" href={hrefOf('align')}>Go to align</a>
 		{:else if live.mayRecord}
-			{#if mustTurn && (advice.kind === 'read' || advice.kind === 'turn')}
-				{#if holds}
-					<Notice kind="caution"
-						>Transmitter of this end off before anyone reaches before the dish.</Notice
-					>
-					<button
-						class="btn btn-main btn-big"
-						disabled={working.busy}
-						onclick={() => void turnTo(advice.feedDeg)}
-						>{practice
-							? 'Turn it there'
-							: `The feed stands at ${fixed(advice.feedDeg, 1, true)}° now`}</button
-					>
-				{:else}
-					<p>Ask {far} for the baton: one end moves at a time.</p>
-				{/if}
-			{/if}
-			{#each planes as plane (plane)}
-				{#if practice}
-					<button
-						class="btn btn-big {!mustTurn && plane === sent ? 'btn-main' : ''}"
-						disabled={working.busy}
-						onclick={() => void readBoth(plane)}>Read both here, {far} sends {plane}</button
-					>
-				{/if}
-			{/each}
-			{#if !practice}
-				<div class="grid grid-cols-2 gap-3">
-					<TextField
-						label="Same polarization"
-						name="co-level"
-						unit="dBm"
-						numeric
-						bind:value={co}
-						error={tried && !levelOk(coDbm) ? 'A level from −150 to 20 dBm.' : undefined}
-					/>
-					<TextField
-						label="Other polarization"
-						name="cross-level"
-						unit="dBm"
-						numeric
-						bind:value={cross}
-						error={tried && !levelOk(crossDbm) ? 'A level from −150 to 20 dBm.' : undefined}
-					/>
-				</div>
-				{#each planes as plane (plane)}
-					<button class="btn btn-big" onclick={() => void keepTyped(plane)}
-						>Record, {far} sends {plane}</button
-					>
-				{/each}
-			{/if}
-			{#if holds && !reached && (advice.kind === 'stands' || advice.kind === 'not-rotation') && open.length}
-				<button class="btn btn-dashed btn-big" onclick={() => void bench.handOver()}
-					>Hand over the baton to {far}</button
+			{#if step.kind === 'turn'}
+				<Notice kind="caution"
+					>Transmitter of this end off before anyone reaches before the dish.</Notice
+				>
+				<button
+					class="btn btn-main btn-big"
+					disabled={working.busy}
+					onclick={() => void turnTo(step.feedDeg)}
+					>{practice
+						? 'Turn it there'
+						: `The feed stands at ${fixed(step.feedDeg, 1, true)}° now`}</button
+				>
+			{:else if step.kind === 'hand-over'}
+				<button
+					class="btn btn-main btn-big"
+					disabled={bench.busy}
+					onclick={() => void bench.handOver()}>Hand over the baton to {far}</button
+				>
+			{:else if step.kind === 'ask-baton'}
+				<button
+					class="btn btn-main btn-big"
+					disabled={asked}
+					onclick={() => void live.add(end, 'baton-request', {})}
+					>{asked ? `${far} was asked for the baton` : 'Ask for the baton'}</button
 				>
 			{/if}
+			{@render reading(step.kind === 'read' ? step.sent : undefined)}
 		{/if}
-		{#if !need.dual && !reached}
+		{#if !need.dual && step.kind !== 'reached'}
 			<p class="text-quiet text-sm">
 				This hop uses one polarization: reading it is good to have, not asked for.
 			</p>

@@ -1,9 +1,9 @@
 <script lang="ts">
-	import { ALL_REMAINING, buildStateOf } from '$core/build/buildState';
-	import { stopStateOf } from '$core/build/stopCards';
-	import { farEnd, type End } from '$core/ends';
+	import { ALL_REMAINING, buildStateOf } from '#core/tower/buildState';
+	import { stopStateOf } from '#core/tower/stopCards';
+	import { farEnd, type End } from '#core/ends';
 	import { resolve } from '$app/paths';
-	import { recordsOf, type AlignmentConfirmations } from '$core/record/records';
+	import { recordsOf, type AlignmentConfirmations } from '#core/record/records';
 	import StopCardForm from '../build/StopCardForm.svelte';
 	import Notice from '../form/Notice.svelte';
 	import TextField from '../form/TextField.svelte';

@@ -1,9 +1,9 @@
 <script lang="ts">
 	import { goto, invalidateAll } from '$app/navigation';
 	import { resolve } from '$app/paths';
-	import type { Catalogue } from '$core/catalogue/parts';
-	import { ENDS, type End } from '$core/ends';
-	import type { NeighbourCarrier } from '$core/frequency/siteConflicts';
+	import type { Catalogue } from '#core/catalogue/parts';
+	import { ENDS, type End } from '#core/ends';
+	import type { NeighbourCarrier } from '#core/frequency/siteConflicts';
 	import { callApi } from '../api';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';

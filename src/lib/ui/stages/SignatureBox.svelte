@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import TextField from '../form/TextField.svelte';
 
 	interface Props {
@@ -10,8 +11,10 @@
 	let canvas: HTMLCanvasElement | undefined = $state();
 	let clear: () => void = $state(() => undefined);
 
+	// Derived, so that a stroke that is kept does not set up the board anew and wipe it.
+	const method = $derived(signature.method);
 	$effect(() => {
-		if (signature.method !== 'drawn' || !canvas) return;
+		if (method !== 'drawn' || !canvas) return;
 		const board = canvas;
 		let gone = false;
 		let off = (): void => undefined;
@@ -25,6 +28,8 @@
 			const keep = (): void => {
 				signature = { ...signature, drawing: pad.toDataURL('image/png') };
 			};
+			const kept = untrack(() => signature.drawing);
+			if (kept) void pad.fromDataURL(kept, { ratio });
 			pad.addEventListener('endStroke', keep);
 			clear = () => {
 				pad.clear();

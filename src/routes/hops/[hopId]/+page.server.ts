@@ -1,6 +1,6 @@
 import { redirect } from '@sveltejs/kit';
-import { stagesOf } from '$core/stage/stages';
-import { situationOf } from '$core/guide/situation';
+import { stagesOf } from '#core/stage/stages';
+import { situationOf } from '#core/guide/situation';
 import { orErrorPage } from '$lib/server/pageErrors';
 import { loadHopPage } from '$lib/server/services/hopPage';
 import type { PageServerLoad } from './$types';

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
-	import { ENDS } from '$core/ends';
+	import { ENDS } from '#core/ends';
 	import { STAGE_WORDS } from '$lib/ui/hop/stageWords';
 
 	let { data } = $props();

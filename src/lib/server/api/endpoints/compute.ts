@@ -1,7 +1,7 @@
-import { diagnose } from '$core/diagnose/diagnosis';
-import type { DiagnosisInput } from '$core/diagnose/causes';
-import { guide, type GuidanceInput } from '$core/guide/guidance';
-import { analyseSweep, type SweepInput } from '$core/sweep/analyseSweep';
+import { diagnose } from '#core/diagnose/diagnosis';
+import type { DiagnosisInput } from '#core/diagnose/causes';
+import { guide, type GuidanceInput } from '#core/guide/guidance';
+import { analyseSweep, type SweepInput } from '#core/sweep/analyseSweep';
 import { attenuationSchema, budgetSchema, pathGeometrySchema } from '../../schemas/compute';
 import { diagnosisSchema, guidanceSchema } from '../../schemas/guidance';
 import { analyseSweepSchema } from '../../schemas/sweep';

@@ -1,4 +1,4 @@
-import type { End } from '$core/ends';
+import type { End } from '#core/ends';
 import { end, joi, uuid } from '../../schemas/joi';
 import { addPhoto, LARGEST_PHOTO_BYTES, listPhotos, readPhoto } from '../../services/photos';
 import { endpoint } from '../endpoint';

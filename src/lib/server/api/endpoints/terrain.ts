@@ -1,5 +1,5 @@
 import type Joi from 'joi';
-import type { GeoPoint } from '$core/geodesy/geodesic';
+import type { GeoPoint } from '#core/geodesy/geodesic';
 import { joi } from '../../schemas/joi';
 import { mapContent, type MapView } from '../../services/map';
 import {

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { ENDS, farEnd } from '$core/ends';
+	import { ENDS, farEnd } from '#core/ends';
 	import { fixed } from '../../format';
 	import SelectField from '../../form/SelectField.svelte';
 	import { usePlanEditor } from '../editor.svelte';

@@ -1,8 +1,8 @@
 <script lang="ts">
-	import { CONFIGURATION_RULES } from '$core/budget/configuration';
-	import type { ConfigurationKind } from '$core/budget/configurationKinds';
-	import { ENDS, farEnd, type End } from '$core/ends';
-	import { sideOf, subBandUnits, unitForPair } from '$core/frequency/subBand';
+	import { CONFIGURATION_RULES } from '#core/budget/configuration';
+	import type { ConfigurationKind } from '#core/budget/configurationKinds';
+	import { ENDS, farEnd, type End } from '#core/ends';
+	import { sideOf, subBandUnits, unitForPair } from '#core/frequency/subBand';
 	import { fixed } from '../../format';
 	import SelectField from '../../form/SelectField.svelte';
 	import { usePlanEditor } from '../editor.svelte';

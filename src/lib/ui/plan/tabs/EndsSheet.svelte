@@ -1,7 +1,7 @@
 <script lang="ts">
-	import { CONFIGURATION_RULES } from '$core/budget/configuration';
-	import { CONFIGURATIONS, type ConfigurationKind } from '$core/budget/configurationKinds';
-	import { ENDS } from '$core/ends';
+	import { CONFIGURATION_RULES } from '#core/budget/configuration';
+	import { CONFIGURATIONS, type ConfigurationKind } from '#core/budget/configurationKinds';
+	import { ENDS } from '#core/ends';
 	import SelectField from '../../form/SelectField.svelte';
 	import EndFields from '../EndFields.svelte';
 	import { usePlanEditor } from '../editor.svelte';

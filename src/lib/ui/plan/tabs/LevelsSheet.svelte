@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { ENDS, farEnd } from '$core/ends';
+	import { ENDS, farEnd } from '#core/ends';
 	import { dbm, fixed, volts } from '../../format';
 	import { usePlanEditor } from '../editor.svelte';
 	import PlanFigures from '../PlanFigures.svelte';

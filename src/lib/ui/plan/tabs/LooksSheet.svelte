@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { ENDS, farEnd } from '$core/ends';
+	import { ENDS, farEnd } from '#core/ends';
 	import { fixed } from '../../format';
 	import Notice from '../../form/Notice.svelte';
 	import { measure } from '../../units.svelte';

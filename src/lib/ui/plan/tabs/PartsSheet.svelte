@@ -1,6 +1,6 @@
 <script lang="ts">
-	import { partsList, type PartsLine } from '$core/build/partsList';
-	import { ENDS, type End } from '$core/ends';
+	import { partsList, type PartsLine } from '#core/tower/partsList';
+	import { ENDS, type End } from '#core/ends';
 	import { usePlanEditor } from '../editor.svelte';
 
 	const editor = usePlanEditor();

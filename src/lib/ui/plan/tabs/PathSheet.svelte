@@ -2,12 +2,12 @@
 	import Plus from '@lucide/svelte/icons/plus';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import Papa from 'papaparse';
-	import { ENDS, type End } from '$core/ends';
-	import { inverseGeodesic } from '$core/geodesy/geodesic';
-	import { clearanceRules, judgeClearance } from '$core/path/clearanceSchool';
-	import { requiredHeightAtA, requiredHeightAtB } from '$core/path/antennaHeights';
-	import { obstructionLoss, quickDiffractionLossDb } from '$core/path/obstructionLoss';
-	import type { SampledProfile } from '$core/path/samplePath';
+	import { ENDS, type End } from '#core/ends';
+	import { inverseGeodesic } from '#core/geodesy/geodesic';
+	import { clearanceRules, judgeClearance } from '#core/path/clearanceSchool';
+	import { requiredHeightAtA, requiredHeightAtB } from '#core/path/antennaHeights';
+	import { obstructionLoss, quickDiffractionLossDb } from '#core/path/obstructionLoss';
+	import type { SampledProfile } from '#core/path/samplePath';
 	import { callApi, troubleOf } from '../../api';
 	import { fixed } from '../../format';
 	import Notice from '../../form/Notice.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Plus from '@lucide/svelte/icons/plus';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
-	import { ENDS } from '$core/ends';
+	import { ENDS } from '#core/ends';
 	import { degrees, fixed } from '../../format';
 	import { measure } from '../../units.svelte';
 	import { usePlanEditor } from '../editor.svelte';

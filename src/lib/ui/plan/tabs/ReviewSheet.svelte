@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
-	import { acceptanceKey, type ReviewedFinding } from '$core/review/reviewPlan';
+	import { acceptanceKey, type ReviewedFinding } from '#core/review/reviewPlan';
 	import { usePlanEditor } from '../editor.svelte';
 	import { sheetOf } from '../sheets';
 

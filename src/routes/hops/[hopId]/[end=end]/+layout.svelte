@@ -2,8 +2,8 @@
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
 	import { page } from '$app/state';
 	import { resolve } from '$app/paths';
-	import { farEnd, type End } from '$core/ends';
-	import { STAGES, stagesOf, type Stage } from '$core/stage/stages';
+	import { farEnd, type End } from '#core/ends';
+	import { STAGES, stagesOf, type Stage } from '#core/stage/stages';
 	import { onMount, untrack } from 'svelte';
 	import ThemeSwitch from '$lib/ui/frame/ThemeSwitch.svelte';
 	import UnitSwitch from '$lib/ui/frame/UnitSwitch.svelte';

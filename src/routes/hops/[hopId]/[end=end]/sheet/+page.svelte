@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Printer from '@lucide/svelte/icons/printer';
 	import { resolve } from '$app/paths';
-	import { numberText } from '$core/units/text';
+	import { numberText } from '#core/units/text';
 	import { moment } from '$lib/ui/format';
 
 	let { data } = $props();

@@ -1,0 +1,185 @@
+import type { HopPlan } from '../budget/hopPlan';
+import type { HopPlanInput } from '../budget/planInput';
+import { farEnd, type End } from '../ends';
+import type { Situation } from '../guide/situation';
+import type { LinearPolarization } from '../propagation/rain';
+import type { FieldRecord } from '../record/records';
+import { numberText } from '../units/text';
+import {
+	adviseRotation,
+	discriminationNeed,
+	feedTurnDeg,
+	feedWasTurned,
+	judgeDirections,
+	readingsForFeed,
+	settledReadings,
+	type DirectionDiscrimination,
+	type DiscriminationNeed,
+	type RotationAdvice
+} from './discrimination';
+
+/** What one end does next about polarization. */
+export type PolarizationStep = { headline: string; why: string[] } & (
+	| { kind: 'align-first' }
+	/** Every direction and polarization of the hop shows what is needed. */
+	| { kind: 'reached' }
+	/** Both polarizations are to be read here, as the feed stands; `sent` first. */
+	| { kind: 'read'; sent: LinearPolarization }
+	/** The feed is to be turned here; only with the baton. */
+	| { kind: 'turn'; feedDeg: number }
+	/** Turning is advised, but the far end holds the baton. */
+	| { kind: 'ask-baton' }
+	/** This end has done its part; the far end reads or turns next. */
+	| { kind: 'hand-over' }
+	/** This end has done its part and does not hold the baton. */
+	| { kind: 'wait' }
+	| { kind: 'pointing-first' }
+	/** Neither feed brings it: something else. */
+	| { kind: 'not-rotation' }
+);
+
+export interface PolarizationState {
+	end: End;
+	/** Both dishes stand on their main lobe. */
+	aligned: boolean;
+	holdsBaton: boolean;
+	/** Where this end's feed stands, degrees from its first mark. */
+	feedDeg: number;
+	/** Every direction, as `judgeDirections` gives them. */
+	directions: readonly DirectionDiscrimination[];
+	/** What the readings of this end's feed advise. */
+	advice: RotationAdvice;
+	/** Whether the far end has turned its own feed since the dishes were pointed. */
+	farFeedTurned: boolean;
+}
+
+/** A place nearer than this to where the feed stands is where it stands, degrees. */
+const THERE_DEG = 0.05;
+
+/**
+ * What this end does next: first its own two readings, then its own feed if they fall short, then the
+ * far end. An end that shows what is needed is not turned any further, however much more there might
+ * be to gain: a turn voids the readings of both ends.
+ */
+export function polarizationStep(state: PolarizationState): PolarizationStep {
+	const { end, directions, advice, feedDeg } = state;
+	const far = farEnd(end);
+	if (!state.aligned) {
+		return {
+			kind: 'align-first',
+			headline: 'Align both ends first',
+			why: ['Beside the main lobe the cross-polar pattern has lobes that look like a turned feed.']
+		};
+	}
+	if (directions.every(({ verdict }) => verdict === 'reached')) {
+		return {
+			kind: 'reached',
+			headline: 'Discrimination reached',
+			why: ['Every direction and polarization shows what is needed.']
+		};
+	}
+	const own = directions.filter((direction) => direction.end === end);
+	const missing = own.find(({ verdict }) => verdict === 'missing');
+	if (missing) {
+		return {
+			kind: 'read',
+			sent: missing.sent,
+			headline: 'Read both polarizations',
+			why: [missing.reason]
+		};
+	}
+	if (own.every(({ verdict }) => verdict === 'reached')) {
+		const open = directions.some((d) => d.end !== end && d.verdict === 'missing');
+		return pass(state, [
+			`${end} shows what is needed: leave its feed as it stands.`,
+			open ? `${far} has its own two readings left.` : `${far} falls short: its feed is next.`
+		]);
+	}
+	switch (advice.kind) {
+		case 'pointing-first':
+			return { kind: 'pointing-first', headline: 'Look at the pointing first', why: advice.why };
+		case 'not-rotation':
+			return {
+				kind: 'not-rotation',
+				headline: 'Turning the feed will not do it',
+				why: advice.why
+			};
+		case 'stands':
+			return state.farFeedTurned
+				? {
+						kind: 'not-rotation',
+						headline: 'Turning the feeds will not do it',
+						why: [
+							...advice.why,
+							'Both feeds stand at their least signal and it still falls short: look at the pointing, the orthomode transducers and the water in the feeders.'
+						]
+					}
+				: pass(state, advice.why);
+		case 'read':
+		case 'turn':
+			if (Math.abs(advice.feedDeg - feedDeg) <= THERE_DEG) {
+				return {
+					kind: 'read',
+					sent: own.find(({ verdict }) => verdict === 'short')!.sent,
+					headline: 'Read both polarizations',
+					why: advice.why
+				};
+			}
+			return state.holdsBaton
+				? {
+						kind: 'turn',
+						feedDeg: advice.feedDeg,
+						headline: `Turn the feed to ${numberText(advice.feedDeg, 1, true)}°`,
+						why: advice.why
+					}
+				: {
+						kind: 'ask-baton',
+						headline: `Ask ${far} for the baton`,
+						why: [...advice.why, 'One end moves at a time.']
+					};
+	}
+}
+
+function pass({ end, holdsBaton }: PolarizationState, why: string[]): PolarizationStep {
+	const far = farEnd(end);
+	return holdsBaton
+		? { kind: 'hand-over', headline: `Hand over to ${far}`, why }
+		: { kind: 'wait', headline: `Wait for ${far}`, why };
+}
+
+/** Everything the polarization bench of one end shows, from plan and record. */
+export interface PolarizationBench {
+	need: DiscriminationNeed;
+	directions: DirectionDiscrimination[];
+	advice: RotationAdvice;
+	feedDeg: number;
+	step: PolarizationStep;
+}
+
+export function polarizationBench(
+	input: HopPlanInput,
+	plan: HopPlan,
+	situation: Situation,
+	records: readonly FieldRecord[],
+	end: End
+): PolarizationBench {
+	const need = discriminationNeed(input, plan.dish);
+	const directions = judgeDirections(need, settledReadings(records), input.ends.A.polarization);
+	const aligned = situation.ends.A.aim !== null && situation.ends.B.aim !== null;
+	const feedDeg = feedTurnDeg(records, end);
+	const advice = adviseRotation(plan, need, readingsForFeed(records, end), {
+		end,
+		pointed: aligned,
+		feedDeg
+	});
+	const step = polarizationStep({
+		end,
+		aligned,
+		holdsBaton: situation.baton === end,
+		feedDeg,
+		directions,
+		advice,
+		farFeedTurned: feedWasTurned(records, farEnd(end))
+	});
+	return { need, directions, advice, feedDeg, step };
+}

@@ -1,0 +1,108 @@
+import { describe, expect, it } from 'vitest';
+import {
+	judgeDirections,
+	type DiscriminationReading,
+	type RotationAdvice
+} from '#core/polarization/discrimination';
+import {
+	polarizationStep,
+	type PolarizationState,
+	type PolarizationStep
+} from '#core/polarization/polarizationStep';
+import { need } from './feedFollow';
+
+/** A look at both polarizations of this discrimination, dB. */
+const look = (
+	end: 'A' | 'B',
+	sent: 'vertical' | 'horizontal',
+	db: number
+): DiscriminationReading => ({
+	end,
+	sent,
+	turned: end,
+	feedDeg: 0,
+	coDbm: -40,
+	crossDbm: -40 - db
+});
+const good = need.neededDb + 15;
+const poor = need.neededDb - 5;
+const both = (end: 'A' | 'B', db: number): DiscriminationReading[] => [
+	look(end, 'vertical', db),
+	look(end, 'horizontal', db)
+];
+const stands: RotationAdvice = { kind: 'stands', why: ['It stands.'] };
+const turn: RotationAdvice = {
+	kind: 'turn',
+	feedDeg: 2.4,
+	byDeg: 2.4,
+	sigmaDeg: 0.1,
+	floorDb: 34,
+	why: ['Least there.']
+};
+
+const stepAfter = (
+	readings: DiscriminationReading[],
+	over: Partial<PolarizationState> = {}
+): PolarizationStep =>
+	polarizationStep({
+		end: 'A',
+		aligned: true,
+		holdsBaton: true,
+		feedDeg: 0,
+		directions: judgeDirections(need, readings, 'vertical'),
+		advice: { kind: 'read', feedDeg: 0, why: ['As it stands.'] },
+		farFeedTurned: false,
+		...over
+	});
+
+describe('the next step about polarization', () => {
+	it('points first, and reads its own two polarizations then', () => {
+		expect(stepAfter([], { aligned: false }).kind).toBe('align-first');
+		expect(stepAfter([])).toMatchObject({ kind: 'read', sent: 'vertical' });
+		expect(stepAfter([look('A', 'vertical', good)])).toMatchObject({
+			kind: 'read',
+			sent: 'horizontal'
+		});
+	});
+
+	it('hands over once its own are read and good, and never asks to read them for ever', () => {
+		const step = stepAfter(both('A', good));
+		expect(step.kind).toBe('hand-over');
+		expect(step.why.join(' ')).toContain('B has its own two readings left');
+		expect(stepAfter(both('A', good), { holdsBaton: false }).kind).toBe('wait');
+		// The far end reads without the baton: nothing moves.
+		expect(stepAfter(both('A', good), { end: 'B', holdsBaton: false }).kind).toBe('read');
+	});
+
+	it('does not turn a feed that shows 15 dB more than needed, whatever the finder would like', () => {
+		expect(stepAfter(both('A', good), { advice: turn }).kind).toBe('hand-over');
+	});
+
+	it('is done when all four are reached', () => {
+		const all = [...both('A', good), ...both('B', good)];
+		expect(stepAfter(all, { advice: turn }).kind).toBe('reached');
+	});
+
+	it('turns with the baton, asks for it without, and reads where the feed stands already', () => {
+		expect(stepAfter(both('A', poor), { advice: turn })).toMatchObject({
+			kind: 'turn',
+			feedDeg: 2.4,
+			headline: 'Turn the feed to +2.4°'
+		});
+		expect(stepAfter(both('A', poor), { advice: turn, holdsBaton: false }).kind).toBe('ask-baton');
+		expect(stepAfter(both('A', poor), { advice: turn, feedDeg: 2.4 }).kind).toBe('read');
+	});
+
+	it('gives a feed that stands at its least to the far end once, and stops when both do', () => {
+		expect(stepAfter(both('A', poor), { advice: stands }).kind).toBe('hand-over');
+		expect(stepAfter(both('A', poor), { advice: stands, farFeedTurned: true }).kind).toBe(
+			'not-rotation'
+		);
+	});
+
+	it('names the pointing and what no turn will mend', () => {
+		for (const kind of ['pointing-first', 'not-rotation'] as const) {
+			expect(stepAfter(both('A', poor), { advice: { kind, why: [] } }).kind).toBe(kind);
+		}
+	});
+});
