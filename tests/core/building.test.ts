@@ -12,7 +12,7 @@ import {
 	packingListOf,
 	partsToLabel
 } from '#core/tower/receiving';
-import { stopStateOf, STOP_CARD_WORDS } from '#core/tower/stopCards';
+import { stopStateOf, STOP_CARD_WORDS } from '#core/safety/stopCards';
 import {
 	bendPlan,
 	clampPlan,
@@ -25,7 +25,7 @@ import {
 import type { HopPlanInput } from '#core/budget/planInput';
 import type { FieldRecord, RecordPayloads } from '#core/record/records';
 import { chainOf } from '#core/polarization/chain';
-import { feed, type Made } from './feed';
+import { feed, stateAfter, type Made } from './feed';
 import { dual } from './feedFollow';
 import { catalogue, hopInput, part, soundPlan } from './planFixture';
 
@@ -83,7 +83,7 @@ const done = (step: string, value: number | null = null): Made => [
 	{ step, value, note: '', photoIds: [] }
 ];
 const stepOf = (input: HopPlanInput, records: FieldRecord[], key: string): BuildStepState =>
-	buildStateOf(input, soundPlan(input), records, 'A').steps.find((s) => s.step.key === key)!;
+	buildStateOf(stateAfter(input, records), 'A').steps.find((s) => s.step.key === key)!;
 
 describe('the steps of a building', () => {
 	const keysOf = (input: HopPlanInput): string[] =>
@@ -144,7 +144,7 @@ describe('the parts list and the steps', () => {
 		['by waveguide', guided]
 	])('of a %s hop count the same: what a step asks for was packed', (_, input) => {
 		const packed = (code: string): number =>
-			packingListOf(input, [], 'A').find((line) => line.code === code)?.count ?? 0;
+			packingListOf(stateAfter(input), 'A').find((line) => line.code === code)?.count ?? 0;
 		const steps = buildSteps(input, soundPlan(input), 'A');
 		const asked = (key: string): number =>
 			steps.find((step) => step.key === key)?.quantity?.expected ?? 0;
@@ -194,14 +194,14 @@ describe('the state of a building', () => {
 			'step-skipped',
 			{ step: '*', cause: 'Built before' }
 		]);
-		const state = buildStateOf(single, soundPlan(single), records, 'A');
+		const state = buildStateOf(stateAfter(single, records), 'A');
 		expect(state.complete).toBe(true);
 		expect([state.done, state.skipped]).toEqual([1, state.steps.length - 1]);
 	});
 
 	it('of one end says nothing of the other', () => {
 		const records = feed(done('centre-azimuth', 62));
-		expect(buildStateOf(single, soundPlan(single), records, 'B').begun).toBe(false);
+		expect(buildStateOf(stateAfter(single, records), 'B').begun).toBe(false);
 	});
 });
 
@@ -219,23 +219,21 @@ describe('receiving', () => {
 	it('counts by number: short, surplus, unlisted', () => {
 		const records = feed(received('RU-26', 0), received('CL-C', 60), received('XX-1', 2));
 		const verdict = (code: string): string =>
-			judgeReceived(single, records, 'A').find((line) => line.code === code)!.verdict;
+			judgeReceived(stateAfter(single, records), 'A').find((line) => line.code === code)!.verdict;
 		expect([verdict('RU-26'), verdict('CL-C'), verdict('XX-1'), verdict('DP-060-26')]).toEqual([
 			'short',
 			'surplus',
 			'surplus',
 			'open'
 		]);
-		expect(discrepancies(single, records).map((row) => `${row.code} ${row.kind}`)).toEqual([
-			'RU-26 short',
-			'CL-C surplus',
-			'XX-1 surplus'
-		]);
+		expect(
+			discrepancies(stateAfter(single, records)).map((row) => `${row.code} ${row.kind}`)
+		).toEqual(['RU-26 short', 'CL-C surplus', 'XX-1 surplus']);
 	});
 
 	it('finds a short packing at the step where it is counted', () => {
 		const records = feed(
-			...packingListOf(single, [], 'A').map(({ code, count }) =>
+			...packingListOf(stateAfter(single), 'A').map(({ code, count }) =>
 				received(code, code === 'CL-C' ? count - 3 : count)
 			)
 		);
@@ -249,13 +247,12 @@ describe('receiving', () => {
 			'packing-list',
 			{ source: 'csv', lines: [{ code: 'Q', name: 'Q', count: 5, unit: 'piece' }] }
 		]);
-		expect(packingListOf(single, records, 'A').map((line) => line.code)).toEqual(['Q']);
+		expect(packingListOf(stateAfter(single, records), 'A').map((line) => line.code)).toEqual(['Q']);
 	});
 
 	it('finds swapped sub-band units, and says where this one belongs', () => {
 		const [state] = judgeLabels(
-			single,
-			feed(label(single, 'A', 'radio-1', { subBandUnit: '2L' })),
+			stateAfter(single, feed(label(single, 'A', 'radio-1', { subBandUnit: '2L' }))),
 			'A'
 		);
 		expect(state!.problems[0]).toContain('this one belongs to B');
@@ -266,7 +263,7 @@ describe('receiving', () => {
 
 	it('finds a part for another band, another flange, a serial read twice, and no pair', () => {
 		const problems = (...made: Made[]): string =>
-			judgeLabels(single, feed(...made), 'A')
+			judgeLabels(stateAfter(single, feed(...made)), 'A')
 				.flatMap((state) => state.problems)
 				.join(' ');
 		expect(problems(label(single, 'A', 'dish', { bandFromGhz: 21, bandToGhz: 23.6 }))).toContain(
@@ -283,10 +280,12 @@ describe('receiving', () => {
 		unsaid.ends.A.subBandUnit = '';
 		unsaid.ends.B.subBandUnit = '';
 		const pair = judgeLabels(
-			unsaid,
-			feed(
-				label(unsaid, 'A', 'radio-1', { subBandUnit: '2H' }),
-				label(unsaid, 'B', 'radio-1', { subBandUnit: '1L' })
+			stateAfter(
+				unsaid,
+				feed(
+					label(unsaid, 'A', 'radio-1', { subBandUnit: '2H' }),
+					label(unsaid, 'B', 'radio-1', { subBandUnit: '1L' })
+				)
 			),
 			'A'
 		);
@@ -383,12 +382,15 @@ describe('stop cards', () => {
 	];
 	it('go, stop on one no, and grow old', () => {
 		const state = (records: FieldRecord[], hours: number): string =>
-			stopStateOf(records, 'A', 'lift', hours * 3_600_000).kind;
+			stopStateOf('lift', stateAfter(single, records).ends.A.stopCards.lift, hours * 3_600_000)
+				.kind;
 		expect(state([], 0)).toBe('unanswered');
 		expect(state(feed(answered()), 1)).toBe('go');
 		expect(state(feed(answered()), 7)).toBe('out-of-date');
 		expect(state(feed(answered(), answered('beneath')), 1)).toBe('stop');
-		expect(stopStateOf(feed(answered()), 'B', 'lift', 0).kind).toBe('unanswered');
+		expect(
+			stopStateOf('lift', stateAfter(single, feed(answered())).ends.B.stopCards.lift, 0).kind
+		).toBe('unanswered');
 	});
 });
 
@@ -411,11 +413,14 @@ describe('closing', () => {
 	it('passes a test free of errors, not one of a few seconds', () => {
 		const test = (durationS: number, erroredSeconds: number): string =>
 			judgeErrorTest(
-				feed([
-					'A',
-					'error-test',
-					{ test: 'soak', durationS, erroredSeconds, bitErrorRatio: null, note: '' }
-				])
+				stateAfter(
+					single,
+					feed([
+						'A',
+						'error-test',
+						{ test: 'soak', durationS, erroredSeconds, bitErrorRatio: null, note: '' }
+					])
+				)
 			).verdict;
 		expect([test(3600, 0), test(3600, 2), test(10, 0)]).toEqual(['pass', 'deviation', 'deviation']);
 	});
@@ -432,7 +437,7 @@ describe('closing', () => {
 			snag('3', '2026-12-05'),
 			['B', 'snag-closed', { snagId: '2', note: 'done' }]
 		);
-		expect(snagsOf(records).map((one) => one.snagId)).toEqual(['3', '1', '2']);
-		expect(snagsOf(records)[2]!.closed?.note).toBe('done');
+		expect(snagsOf(stateAfter(single, records)).map((one) => one.snagId)).toEqual(['3', '1', '2']);
+		expect(snagsOf(stateAfter(single, records))[2]!.closed?.note).toBe('done');
 	});
 });

@@ -4,13 +4,13 @@ import type { HopPlanInput } from '#core/budget/planInput';
 import { ENDS, farEnd, type Axis, type End } from '#core/ends';
 import type { Cause } from '#core/diagnose/causes';
 import { diagnose, outcomeUnder } from '#core/diagnose/diagnosis';
-import { diagnosisInputOf } from '#core/diagnose/fromRecord';
+import { diagnosisInputOf } from '#core/guide/diagnosisQuestion';
 import type { SimulatedFault } from '#core/simulate/faults';
 import { guidanceInputOf } from '#core/guide/aim';
-import { noFindings } from '#core/guide/findings';
+import { noFindings } from '#core/record/findings';
 import { guide } from '#core/guide/guidance';
 import { nextStep } from '#core/guide/nextStep';
-import { situationOf } from '#core/guide/situation';
+import { weighedState } from '#core/guide/weigh';
 import { makeLevelCurve, readingLevelDbm } from '#core/radio/levelCurve';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 import { simulatedHopOf } from '#core/simulate/fromPlan';
@@ -89,8 +89,9 @@ export function followGuidance(
 	const lookIntoIt = (end: End): boolean => {
 		for (const each of ENDS) record(each);
 		for (let asked = 0; asked < 14; asked++) {
-			const situation = situationOf(input, plan, records, findings);
-			const { causes, nextTest } = diagnose(diagnosisInputOf(input, plan, situation, records));
+			const { causes, nextTest } = diagnose(
+				diagnosisInputOf(weighedState(input, plan, records, findings))
+			);
 			const top = causes.find(({ cause }) => !cause.startsWith('side-lobe') && cause !== 'none')!;
 			if (top.probability > 0.97 || !nextTest) {
 				add(end, 'remedy', { cause: top.cause });
@@ -119,10 +120,10 @@ export function followGuidance(
 	let stoppedAt = 'too many steps';
 	const steps: string[] = [];
 	for (let i = 0; i < 250; i++) {
-		const situation = situationOf(input, plan, records, findings);
-		const end = situation.baton;
-		const guidance = guide(guidanceInputOf(input, plan, records, end));
-		const step = nextStep(plan, situation, end, guidance);
+		const state = weighedState(input, plan, records, findings);
+		const end = state.baton;
+		const guidance = guide(guidanceInputOf(state, end));
+		const step = nextStep(state, end, guidance);
 		steps.push(
 			`${end} ${step.kind} ${'axis' in step ? step.axis : ''} ${step.kind === 'move' ? step.targetDeg.toFixed(2) : ''}`
 		);
@@ -146,7 +147,7 @@ export function followGuidance(
 			});
 			add(end, 'sweep', {
 				axis: step.axis,
-				otherAxisDeg: situation.ends[end].angleDeg[other],
+				otherAxisDeg: state.ends[end].angleDeg[other],
 				source: 'simulated',
 				samples
 			});

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { CAUSES, type DiagnosisInput } from '#core/diagnose/causes';
 import { diagnose, withObservation } from '#core/diagnose/diagnosis';
-import { diagnosisInputOf } from '#core/diagnose/fromRecord';
+import { diagnosisInputOf } from '#core/guide/diagnosisQuestion';
 import { endReadings } from '#core/guide/endReadings';
-import { situationOf } from '#core/guide/situation';
 import type { FieldRecord } from '#core/record/records';
 import { adjusterAngleDeg } from '#core/sweep/adjusterScale';
+import { stateAfter } from './feed';
 import { hopInput, soundPlan } from './planFixture';
 import { faultCase, runTests } from './seededFault';
 
@@ -152,7 +152,6 @@ describe('the question from plan and record', () => {
 	const plan = soundPlan(input);
 
 	it('holds the levels of both ends, what sweeps saw, and every test that was answered', () => {
-		const situation = situationOf(input, plan, []);
 		const records = [
 			['A', 'rain', 'no'],
 			['B', 'power-b', 'no'],
@@ -167,18 +166,10 @@ describe('the question from plan and record', () => {
 			recordedAt: '2026-05-04T09:00:00.000Z',
 			recordedBy: 'x'
 		})) as FieldRecord[];
-		const asked = diagnosisInputOf(
-			input,
-			plan,
-			{
-				...situation,
-				ends: {
-					A: { ...situation.ends.A, lastLevelDbm: -60, levelIsFresh: true },
-					B: { ...situation.ends.B, implausibleReading: true }
-				}
-			},
-			records
-		);
+		const state = stateAfter(input, records);
+		state.ends.A = { ...state.ends.A, lastLevelDbm: -60, levelIsFresh: true };
+		state.ends.B = { ...state.ends.B, implausibleReading: true };
+		const asked = diagnosisInputOf(state);
 		expect(asked.measured).toEqual({ aDbm: -60, bDbm: null });
 		expect(asked.planned.aDbm).toBe(plan.received.A.plannedLevelDbm);
 		expect(asked.observations).toMatchObject({
@@ -190,14 +181,9 @@ describe('the question from plan and record', () => {
 	});
 
 	it('takes no level that was read before a dish moved', () => {
-		const situation = situationOf(input, plan, []);
-		const stale = { ...situation.ends.A, lastLevelDbm: -60, levelIsFresh: false };
-		const asked = diagnosisInputOf(
-			input,
-			plan,
-			{ ...situation, ends: { A: stale, B: situation.ends.B } },
-			[]
-		);
+		const state = stateAfter(input);
+		state.ends.A = { ...state.ends.A, lastLevelDbm: -60, levelIsFresh: false };
+		const asked = diagnosisInputOf(state);
 		expect(asked.measured.aDbm).toBeNull();
 		expect(diagnose(asked).reasons[0]).toContain('A has no reading of the present pointing');
 	});
@@ -232,8 +218,8 @@ describe('readings that still say something', () => {
 			at(4, 'A', 'reading', reading(-60)),
 			at(5, 'B', 'reading', reading(-61))
 		];
-		const { readings, tiltDeg } = endReadings(input, records, 'A');
-		expect(readings).toEqual([{ azimuthDeg: 0, tiltDeg, levelDbm: -60 }]);
+		const { readings, tiltDeg } = endReadings(stateAfter(input, records), 'A');
+		expect(readings).toEqual([{ azimuthDeg: 0, tiltDeg, levelDbm: -60, seq: 4 }]);
 		expect(tiltDeg).toBeCloseTo(adjusterAngleDeg(input.ends.A.mount.tilt, 2), 9);
 	});
 
@@ -245,9 +231,9 @@ describe('readings that still say something', () => {
 		const records = [
 			at(1, 'A', 'sweep', { axis: 'tilt', otherAxisDeg: 1.5, source: 'hand', samples })
 		];
-		expect(endReadings(input, records, 'A').readings.map((r) => [r.azimuthDeg, r.tiltDeg])).toEqual(
-			samples.map((s) => [1.5, s.positionDeg])
-		);
+		expect(
+			endReadings(stateAfter(input, records), 'A').readings.map((r) => [r.azimuthDeg, r.tiltDeg])
+		).toEqual(samples.map((s) => [1.5, s.positionDeg]));
 	});
 });
 

@@ -1,4 +1,9 @@
+import type { HopPlanInput } from '#core/budget/planInput';
+import { weighedState } from '#core/guide/weigh';
+import { noFindings, type Findings } from '#core/record/findings';
+import type { HopState } from '#core/record/hopState';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
+import { soundPlan } from './planFixture';
 
 export const ready = {
 	powerControlOff: true,
@@ -28,4 +33,18 @@ export function feed(...made: Made[]): FieldRecord[] {
 export const reading = (
 	levelDbm: number | null,
 	purpose: 'watch' | 'final' = 'watch'
-): RecordPayloads['reading'] => ({ volts: 1, levelDbm, source: 'hand', purpose });
+): RecordPayloads['reading'] => ({
+	volts: levelDbm === null ? 1 : null,
+	levelDbm,
+	source: 'hand',
+	purpose
+});
+
+/** The state of a hop after some records, its own to change. */
+export function stateAfter(
+	input: HopPlanInput,
+	records: readonly FieldRecord[] = [],
+	findings: Findings = noFindings()
+): HopState {
+	return structuredClone(weighedState(input, soundPlan(input), records, findings));
+}

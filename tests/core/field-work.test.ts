@@ -7,7 +7,6 @@ import {
 import { guidanceInputOf } from '#core/guide/aim';
 import { guide } from '#core/guide/guidance';
 import { nextStep } from '#core/guide/nextStep';
-import { situationOf } from '#core/guide/situation';
 import { judgeDrift, type LockStep } from '#core/lock/drift';
 import type { FieldRecord, RecordPayloads } from '#core/record/records';
 import { turnNut } from '#core/simulate/mechanics';
@@ -15,7 +14,7 @@ import { replayMoves } from '#core/simulate/replay';
 import { simulatedHopOf } from '#core/simulate/fromPlan';
 import { stagesOf } from '#core/stage/stages';
 import { followGuidance } from './closedLoop';
-import { feed, reading, ready } from './feed';
+import { feed, reading, ready, stateAfter } from './feed';
 import { catalogue, hopInput, part, soundPlan } from './planFixture';
 
 const input = hopInput();
@@ -28,10 +27,9 @@ const operating = {
 
 const stepAfter = (records: FieldRecord[], end: 'A' | 'B'): ReturnType<typeof nextStep> =>
 	nextStep(
-		plan,
-		situationOf(input, plan, records),
+		stateAfter(input, records),
 		end,
-		guide(guidanceInputOf(input, plan, records, end))
+		guide(guidanceInputOf(stateAfter(input, records), end))
 	);
 
 describe('guidance', () => {
@@ -125,7 +123,7 @@ describe('a level read before a dish moved', () => {
 	it('grows stale with a move of either end and fresh with a reading of its own', () => {
 		const moved = { axis: 'tilt', toTurns: 1, viaTurns: [], source: 'hand' } as const;
 		const fresh = (records: FieldRecord[]): boolean[] => {
-			const { ends } = situationOf(input, plan, records);
+			const { ends } = stateAfter(input, records);
 			return [ends.A.levelIsFresh, ends.B.levelIsFresh];
 		};
 		const first = feed(['A', 'reading', reading(-50)], ['B', 'reading', reading(-50)]);
@@ -200,7 +198,7 @@ describe('acceptance', () => {
 				] as ['A', 'lock-step', RecordPayloads['lock-step']]
 		);
 	const judged = (records: FieldRecord[]): AcceptanceJudgement =>
-		judgeAcceptance(input, plan, situationOf(input, plan, records), records);
+		judgeAcceptance(stateAfter(input, records));
 	const line = (records: FieldRecord[], code: string): AcceptanceLine =>
 		judged(records).lines.find((candidate) => candidate.code === code)!;
 
@@ -239,12 +237,9 @@ describe('acceptance', () => {
 		const standbyPlan = soundPlan(standby);
 		const level = standbyPlan.carriers[1]!.received.A.plannedLevelDbm;
 		const verdict = (records: FieldRecord[]): string =>
-			judgeAcceptance(
-				standby,
-				standbyPlan,
-				situationOf(standby, standbyPlan, records),
-				records
-			).lines.find((candidate) => candidate.code === 'carrier-A-b')!.verdict;
+			judgeAcceptance(stateAfter(standby, records)).lines.find(
+				(candidate) => candidate.code === 'carrier-A-b'
+			)!.verdict;
 		const read = (offDb: number): Parameters<typeof feed>[number] => [
 			'A',
 			'carrier-level',
@@ -280,7 +275,7 @@ describe('acceptance', () => {
 describe('bays of the masts', () => {
 	const statesOf = (records: FieldRecord[], end: 'A' | 'B'): string[] =>
 		stagesOf({
-			issued: { input, plan, records, situation: situationOf(input, plan, records) },
+			issued: stateAfter(input, records),
 			signed: false
 		})[end].map((bay) => bay.state);
 

@@ -9,11 +9,12 @@ import {
 	type DiscriminationReading
 } from '#core/polarization/discrimination';
 import { findFeedRotation, type RotationReading } from '#core/polarization/feedRotation';
-import { compareChains, chainOf, judgeChain } from '#core/polarization/chain';
+import { chainOf } from '#core/polarization/chain';
 import { makeRandomStream, normalDeviate } from '#core/simulate/random';
 import { dual, followFeed, need, plan } from './feedFollow';
+import { chainsApart, chainState } from '#core/tower/chainState';
 import { hopInput, soundPlan } from './planFixture';
-import { feed, type Made } from './feed';
+import { feed, stateAfter, type Made } from './feed';
 
 const FLOOR_DBM = -92;
 
@@ -206,25 +207,28 @@ describe('the polarization chain', () => {
 
 	it('agrees when every joint does, and is open until then', () => {
 		const records = feed(...asPlanned('A'));
-		expect(judgeChain(dual, records, 'A')).toMatchObject({ complete: true, problems: [] });
-		expect(judgeChain(dual, records.slice(1), 'A').complete).toBe(false);
+		expect(chainState(stateAfter(dual, records), 'A')).toMatchObject({
+			complete: true,
+			problems: []
+		});
+		expect(chainState(stateAfter(dual, records.slice(1)), 'A').complete).toBe(false);
 	});
 
 	it('names the one blade that was not turned', () => {
 		const records = feed(...asPlanned('A'), set('A', 'feed', 'horizontal'));
-		const { problems } = judgeChain(dual, records, 'A');
+		const { problems } = chainState(stateAfter(dual, records), 'A');
 		expect(problems).toHaveLength(1);
 		expect(problems[0]).toContain('Feed, DP-090-18 at A is set horizontal');
 	});
 
 	it('believes the guide over a mark that may be painted over', () => {
 		const records = feed(...asPlanned('A'), set('A', 'wall', 'horizontal'));
-		expect(judgeChain(dual, records, 'A').problems[0]).toContain('painted over');
+		expect(chainState(stateAfter(dual, records), 'A').problems[0]).toContain('painted over');
 	});
 
 	it('sees two ends that disagree', () => {
 		const records = feed(...asPlanned('A'), ...asPlanned('B'), set('B', 'coupling', 'horizontal'));
-		expect(compareChains(dual, records)).toEqual([
+		expect(chainsApart(stateAfter(dual, records))).toEqual([
 			'Coupling, OT-18: vertical at A, horizontal at B. Both ends must be alike.'
 		]);
 	});

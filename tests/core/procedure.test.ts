@@ -1,17 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { guidanceInputOf } from '#core/guide/aim';
-import { calibratedInput } from '#core/guide/calibrated';
 import { endReadings } from '#core/guide/endReadings';
 import { guide, type Guidance } from '#core/guide/guidance';
 import { nextStep } from '#core/guide/nextStep';
 import { planSearch } from '#core/guide/searchPlan';
-import { situationOf, type Situation } from '#core/guide/situation';
+import { measuredInput } from '#core/record/adjusters';
+import type { HopState } from '#core/record/hopState';
 import type { RecordPayloads } from '#core/record/records';
 import { SIMULATED_FAULTS } from '#core/simulate/faults';
 import { simulatedHopOf } from '#core/simulate/fromPlan';
 import { adjusterAngleDeg } from '#core/sweep/adjusterScale';
 import { followGuidance } from './closedLoop';
-import { feed, reading, ready, type Made } from './feed';
+import { feed, reading, ready, stateAfter, type Made } from './feed';
 import { hopInput, soundPlan } from './planFixture';
 
 const input = hopInput();
@@ -29,17 +29,16 @@ const moved = (axis: 'azimuth' | 'tilt', toTurns: number): RecordPayloads['move'
 });
 const handed = (to: 'A' | 'B'): RecordPayloads['baton'] => ({ to, how: 'handed' });
 
-/** A situation whose ends stand as told, for the procedure alone. */
-function standing(change: (situation: Situation) => void, ...more: Made[]): Situation {
-	const situation = situationOf(
+/** A state whose ends stand as told, for the procedure alone. */
+function standing(change: (state: HopState) => void, ...more: Made[]): HopState {
+	const state = stateAfter(
 		input,
-		plan,
 		feed(...both, ['A', 'reading', reading(planned)], ['B', 'reading', reading(planned)], ...more)
 	);
-	change(situation);
-	return situation;
+	change(state);
+	return state;
 }
-const aim = (sigmaBeamwidths: number): NonNullable<Situation['ends']['A']['aim']> => ({
+const aim = (sigmaBeamwidths: number): NonNullable<HopState['ends']['A']['aim']> => ({
 	onMainLobe: true,
 	onPlan: true,
 	probability: 0.99,
@@ -57,7 +56,6 @@ const shortHere: Guidance = { ...lockHere, advice: 'hand-over', reasons: ['20 dB
 describe('the two-ended procedure', () => {
 	it('hands over from an end that stands, while the far end has not been aimed', () => {
 		const step = nextStep(
-			plan,
 			standing(() => undefined),
 			'A',
 			lockHere
@@ -66,31 +64,31 @@ describe('the two-ended procedure', () => {
 	});
 
 	it('asks for one more round at an end that was aimed while this one stood off', () => {
-		const situation = standing((s) => {
+		const state = standing((s) => {
 			s.ends.B.aim = aim(0.05);
 			s.ends.B.roundsDone = 1;
 		});
-		expect(nextStep(plan, situation, 'A', lockHere).kind).toBe('hand-over');
-		situation.ends.B.aimedAtAimedEnd = true;
-		expect(nextStep(plan, situation, 'A', lockHere).kind).toBe('lock');
+		expect(nextStep(state, 'A', lockHere).kind).toBe('hand-over');
+		state.ends.B.aimedAtAimedEnd = true;
+		expect(nextStep(state, 'A', lockHere).kind).toBe('lock');
 	});
 
 	it('with one crew drives back only when that gains more than a quarter of a dB', () => {
-		const withFarAim = (sigma: number): Situation =>
+		const withFarAim = (sigma: number): HopState =>
 			standing(
 				(s) => {
 					s.ends.B.aim = aim(sigma);
 				},
 				['A', 'crew-mode', { crews: 1 }]
 			);
-		expect(nextStep(plan, withFarAim(0.06), 'A', lockHere).kind).toBe('lock');
-		const again = nextStep(plan, withFarAim(0.2), 'A', lockHere);
+		expect(nextStep(withFarAim(0.06), 'A', lockHere).kind).toBe('lock');
+		const again = nextStep(withFarAim(0.2), 'A', lockHere);
 		expect(again.headline).toBe('Go to B');
 		expect(again.why.join(' ')).toContain('Leave this end sending');
 	});
 
 	it('does not lock before the other direction has been read, and not while it is short', () => {
-		const closed = (s: Situation): void => {
+		const closed = (s: HopState): void => {
 			s.ends.B.aim = aim(0.05);
 			s.ends.B.aimedAtAimedEnd = true;
 		};
@@ -98,30 +96,29 @@ describe('the two-ended procedure', () => {
 			closed(s);
 			s.ends.B.levelIsFresh = false;
 		});
-		expect(nextStep(plan, unread, 'A', lockHere).kind).toBe('ask-far');
+		expect(nextStep(unread, 'A', lockHere).kind).toBe('ask-far');
 		const short = standing((s) => {
 			closed(s);
 			s.ends.B.lastLevelDbm = plan.received.B.plannedLevelDbm - 9;
 		});
-		const step = nextStep(plan, short, 'A', lockHere);
+		const step = nextStep(short, 'A', lockHere);
 		expect(step.kind).toBe('check');
 		expect(step.headline).toBe('B reads short');
 	});
 
 	it('stops turning when both ends stand and the level is short all the same', () => {
-		const situation = standing((s) => {
+		const state = standing((s) => {
 			s.ends.B.aim = aim(0.05);
 			s.ends.B.aimedAtAimedEnd = true;
 			s.ends.A.roundsDone = 1;
 		});
-		const step = nextStep(plan, situation, 'A', shortHere);
+		const step = nextStep(state, 'A', shortHere);
 		expect(step).toMatchObject({ kind: 'check', about: 'link' });
 	});
 
 	it('works out the step first', () => {
 		expect(
 			nextStep(
-				plan,
 				standing(() => undefined),
 				'A',
 				undefined
@@ -139,7 +136,7 @@ describe('the two-ended procedure', () => {
 				...more
 			);
 			const aims = new Map([['r3', aim(0.05)]]);
-			return situationOf(input, plan, records, { sweeps: new Map(), aims }).ends.A.aim !== null;
+			return stateAfter(input, records, { sweeps: new Map(), aims }).ends.A.aim !== null;
 		};
 		expect(after()).toBe(true);
 		expect(after(['B', 'move', moved('tilt', 1)])).toBe(true);
@@ -152,24 +149,24 @@ describe('the two-ended procedure', () => {
 describe('the baton', () => {
 	it('taken over after a silence is told to the end that lost it', () => {
 		const records = feed(...both, ['B', 'baton', { to: 'B', how: 'taken' }]);
-		const situation = situationOf(input, plan, records);
-		expect(situation.baton).toBe('B');
-		const step = nextStep(plan, situation, 'A', undefined);
+		const state = stateAfter(input, records);
+		expect(state.baton).toBe('B');
+		const step = nextStep(state, 'A', undefined);
 		expect(step.kind).toBe('wait');
 		expect(step.why[0]).toContain('took the baton over');
 	});
 
 	it('asked for is told to the end that has it, until it passes', () => {
 		const asked = feed(...both, ['A', 'reading', reading(-80)], ['B', 'baton-request', {}]);
-		const situation = situationOf(input, plan, asked);
-		expect(nextStep(plan, situation, 'A', lockHere).why[0]).toContain('B asks for the baton');
+		const state = stateAfter(input, asked);
+		expect(nextStep(state, 'A', lockHere).why[0]).toContain('B asks for the baton');
 		const passed = feed(
 			...both,
 			['A', 'reading', reading(-80)],
 			['B', 'baton-request', {}],
 			['A', 'baton', handed('B')]
 		);
-		expect(situationOf(input, plan, passed).ends.B.asksForBaton).toBe(false);
+		expect(stateAfter(input, passed).ends.B.asksForBaton).toBe(false);
 	});
 });
 
@@ -179,18 +176,17 @@ describe('movement without the baton', () => {
 
 	it('is noticed by the level of the end that holds it, and said at both', () => {
 		const records = feed(...both, ...watched(-50, -50.2, -57, -57.3));
-		const situation = situationOf(input, plan, records);
-		expect(situation.unasked).toMatchObject({ movedEnd: 'B', seenAt: 'A', sinceSeq: 5 });
-		expect(situation.unasked!.changeDb).toBeCloseTo(-7.1, 6);
-		expect(nextStep(plan, situation, 'A', shortHere).why[0]).toContain('ask B whether');
-		expect(nextStep(plan, situation, 'B', undefined).why[0]).toContain('if this dish was touched');
+		const state = stateAfter(input, records);
+		expect(state.unasked).toMatchObject({ movedEnd: 'B', seenAt: 'A', sinceSeq: 5 });
+		expect(state.unasked!.changeDb).toBeCloseTo(-7.1, 6);
+		expect(nextStep(state, 'A', shortHere).why[0]).toContain('ask B whether');
+		expect(nextStep(state, 'B', undefined).why[0]).toContain('if this dish was touched');
 		// What was read before no longer compares.
-		expect(endReadings(input, records, 'A', 5).readings).toHaveLength(2);
+		expect(endReadings(state, 'A').readings).toHaveLength(2);
 	});
 
 	it('is not seen in fading, in one stray reading, near the floor, or where this end moved', () => {
-		const unasked = (...made: Made[]): unknown =>
-			situationOf(input, plan, feed(...both, ...made)).unasked;
+		const unasked = (...made: Made[]): unknown => stateAfter(input, feed(...both, ...made)).unasked;
 		expect(unasked(...watched(-50, -52, -51, -53))).toBeNull();
 		expect(unasked(...watched(-50, -58, -50, -50.1))).toBeNull();
 		const floor = plan.received.A.floorDbm;
@@ -211,17 +207,17 @@ describe('an adjuster measured on the spot', () => {
 
 	it('counts from then on for its end and axis alone, and is the same when applied twice', () => {
 		const records = feed(...both, ['A', 'calibration', calibration]);
-		const measured = calibratedInput(input, records);
+		const measured = measuredInput(input, records);
 		expect(adjusterAngleDeg(measured.ends.A.mount.azimuth, 1)).toBeCloseTo(0.5, 9);
 		expect(measured.ends.A.mount.tilt).toEqual(input.ends.A.mount.tilt);
 		expect(measured.ends.B.mount).toEqual(input.ends.B.mount);
 		const { pitch, travel } = (({ threadPitchMm, travelDeg }) => ({
 			pitch: threadPitchMm,
 			travel: travelDeg
-		}))(calibratedInput(measured, records).ends.A.mount.azimuth);
+		}))(measuredInput(measured, records).ends.A.mount.azimuth);
 		expect(pitch).toBeCloseTo(measured.ends.A.mount.azimuth.threadPitchMm, 12);
 		expect(travel).toBeCloseTo(measured.ends.A.mount.azimuth.travelDeg, 9);
-		expect(calibratedInput(input, feed(...both))).toBe(input);
+		expect(measuredInput(input, feed(...both))).toBe(input);
 	});
 
 	it('begins a new frame: earlier readings are in the old scale', () => {
@@ -231,7 +227,7 @@ describe('an adjuster measured on the spot', () => {
 			['A', 'calibration', calibration],
 			['A', 'reading', reading(-61)]
 		);
-		expect(guidanceInputOf(input, plan, records, 'A').readings).toHaveLength(1);
+		expect(guidanceInputOf(stateAfter(input, records), 'A').readings).toHaveLength(1);
 	});
 });
 
@@ -242,13 +238,12 @@ describe('a far end beyond the adjuster', () => {
 			const off = (azimuthDeg - 13.2) / plan.dish.A.beamwidthDeg;
 			return { azimuthDeg, tiltDeg: 0, levelDbm: Math.max(-88, planned - 12 * off * off) };
 		});
-		const question = guidanceInputOf(input, plan, [], 'A');
+		const question = guidanceInputOf(stateAfter(input), 'A');
 		const guidance = guide({ ...question, readings });
 		expect(guidance.beyond?.axis).toBe('azimuth');
 		// Near enough for the adjuster, which is centred again, to find it.
 		expect(Math.abs(guidance.beyond!.byDeg - 13.2)).toBeLessThan(1);
 		const step = nextStep(
-			plan,
 			standing(() => undefined),
 			'A',
 			guidance
@@ -271,11 +266,11 @@ describe('a far end beyond the adjuster', () => {
 			['A', 'mount-turn', { byDeg: 8, compassDeg: null, source: 'hand' }],
 			['A', 'reading', reading(-61)]
 		);
-		expect(endReadings(input, records, 'A')).toMatchObject({
+		expect(endReadings(stateAfter(input, records), 'A')).toMatchObject({
 			azimuthDeg: 0,
 			readings: [{ azimuthDeg: 0, levelDbm: -61 }]
 		});
-		expect(situationOf(input, plan, records).ends.A.mountTurnedDeg).toBe(8);
+		expect(stateAfter(input, records).ends.A.mountTurnedDeg).toBe(8);
 	});
 });
 

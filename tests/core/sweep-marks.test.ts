@@ -5,7 +5,7 @@ import { between, makeRandomStream, normalDeviate } from '#core/simulate/random'
 import { makeSimulatedDish } from '#core/simulate/simulatedDish';
 import { sumOfLevelsDb } from '#core/units/decibel';
 import { calibrateAdjuster } from '#core/sweep/calibrateAdjuster';
-import { withDegPerTurn } from '#core/guide/calibrated';
+import { withDegPerTurn } from '#core/record/adjusters';
 import { adjusterAngleDeg, adjusterTurns } from '#core/sweep/adjusterScale';
 import { catalogue, part } from './planFixture';
 import { simulatedCut } from './simulatedCut';

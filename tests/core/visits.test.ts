@@ -1,13 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { noFindings } from '#core/guide/findings';
-import { RECORD_KINDS, type FieldRecord } from '#core/record/records';
-import { recordInWords } from '#core/record/recordWords';
-import { compareVisits, visitsOf, type Visit } from '#core/record/visits';
-import { feed, reading, ready, type Made } from './feed';
+import { noFindings } from '#core/record/findings';
+import { emptyHopState } from '#core/record/hopState';
+import { RECORD_KINDS, sayRecord } from '#core/record/kinds';
+import type { FieldRecord } from '#core/record/records';
+import { recordNamesOf } from '#core/tower/recordNames';
+import { compareVisits, visitsOf, type Visit } from '#core/visit/visits';
+import { feed, reading, ready, stateAfter, type Made } from './feed';
 import { hopInput, soundPlan } from './planFixture';
 
 const input = hopInput();
 const plan = soundPlan(input);
+const start = emptyHopState(input, plan);
 const HOUR_MS = 3_600_000;
 
 /** Two days of records: what was made on the second is dated a day later. */
@@ -23,15 +26,14 @@ const move = (axis: 'azimuth' | 'tilt', toTurns: number): Made => [
 	'move',
 	{ axis, toTurns, viaTurns: [], source: 'hand' }
 ];
-const start: Made[] = [
+const begun: Made[] = [
 	['A', 'alignment-state', ready],
 	['B', 'alignment-state', ready],
 	move('azimuth', 2),
 	['A', 'reading', reading(-44)],
 	['B', 'reading', reading(-44.5)]
 ];
-const visits = (second: Made[]): Visit[] =>
-	visitsOf(input, plan, twoDays(start, second), noFindings());
+const visits = (second: Made[]): Visit[] => visitsOf(start, twoDays(begun, second), noFindings());
 
 describe('visits', () => {
 	it('are runs of records without a long pause, with who was there and how the ends were left', () => {
@@ -52,8 +54,8 @@ describe('visits', () => {
 	});
 
 	it('one day is one visit, and nothing is none', () => {
-		expect(visitsOf(input, plan, feed(...start), noFindings())).toHaveLength(1);
-		expect(visitsOf(input, plan, [], noFindings())).toEqual([]);
+		expect(visitsOf(start, feed(...begun), noFindings())).toHaveLength(1);
+		expect(visitsOf(start, [], noFindings())).toEqual([]);
 	});
 
 	it.each([
@@ -62,7 +64,7 @@ describe('visits', () => {
 		['turned and better', [move('tilt', 1), ['A', 'reading', reading(-41)]], /better for it/],
 		['turned and worse', [move('tilt', 1), ['A', 'reading', reading(-48)]], /worse for it/],
 		['turned to the same', [move('tilt', 1), ['A', 'reading', reading(-44.2)]], /same level/],
-		['the same', [['A', 'reading', reading(-44.3)]], /^$/]
+		['the same', [['A', 'reading', reading(-44.3)]], /^As it was\.$/]
 	] as [string, Made[], RegExp][])('compared: %s', (_, second, meaning) => {
 		const [first, later] = visits(second);
 		const change = compareVisits(first!, later!).find(({ end }) => end === 'A')!;
@@ -82,7 +84,12 @@ describe('a record in words', () => {
 		[
 			'A',
 			'sweep',
-			{ axis: 'tilt', otherAxisDeg: 0, source: 'hand', samples: [{ positionDeg: 0, levelV: 1 }] }
+			{
+				axis: 'tilt',
+				otherAxisDeg: 0,
+				source: 'hand',
+				samples: [0, 1, 2, 3, 4].map((positionDeg) => ({ positionDeg, levelV: 1 }))
+			}
 		],
 		['A', 'baton', { to: 'B', how: 'handed' }],
 		['B', 'baton-request', {}],
@@ -169,11 +176,20 @@ describe('a record in words', () => {
 			'snag',
 			{ snagId: 's', text: 'Label missing', owner: 'Ada', due: '2027-01-31', photoIds: [] }
 		],
-		['A', 'snag-closed', { snagId: 's', note: 'Glued on' }]
+		['A', 'snag-closed', { snagId: 's', note: 'Glued on', closedBy: 'Bo' }],
+		['B', 'visit-opened', { visitId: 'v', purpose: 'storm-check', why: 'Gale', people: ['Bo'] }],
+		['B', 'visit-closed', { visitId: 'v', found: 'Sound', name: 'Bo', method: 'typed' }],
+		[
+			'B',
+			'part-replaced',
+			{ part: 'radio-1', code: 'RU-26', serial: 'S-9', reason: 'Burnt', photoIds: [] }
+		]
 	];
+	const names = recordNamesOf(stateAfter(input, feed(...made)));
+	const say = (record: FieldRecord): string => sayRecord(record, names);
 
 	it('tells every kind there is, and tells them apart', () => {
-		const words = feed(...made).map(recordInWords);
+		const words = feed(...made).map(say);
 		expect(new Set(feed(...made).map((record) => record.kind)).size).toBe(RECORD_KINDS.length);
 		expect(new Set(words).size).toBe(words.length);
 		expect(words).toMatchInlineSnapshot(`
@@ -221,6 +237,6 @@ describe('a record in words', () => {
 
 	it('says a baton taken over as such', () => {
 		const [taken] = feed(['B', 'baton', { to: 'B', how: 'taken' }]);
-		expect(recordInWords(taken!)).toBe('B takes the baton over');
+		expect(say(taken!)).toBe('B takes the baton over');
 	});
 });

@@ -3,6 +3,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { buildSteps } from '#core/tower/buildSteps';
+import { weighedState } from '#core/guide/weigh';
 import { buildStateOf } from '#core/tower/buildState';
 import { closeDb } from '$lib/server/db/connection';
 import { builtRecords, closedRecords } from '$lib/server/demo/build';
@@ -149,13 +150,13 @@ describe('records of building', () => {
 		const hop = await newHop(planner, [crew]);
 		const { input, plan } = await requireRevision(hop.id);
 		await appendRecords(actorOf(crew, 'technician'), hop.id, builtRecords(input, plan, 'A'));
-		const records = await readAllRecords(hop.id);
-		expect(buildStateOf(input, plan, records, 'A')).toMatchObject({
+		const state = weighedState(input, plan, await readAllRecords(hop.id));
+		expect(buildStateOf(state, 'A')).toMatchObject({
 			complete: true,
 			trouble: 0,
 			done: buildSteps(input, plan, 'A').length
 		});
-		expect(buildStateOf(input, plan, records, 'B').begun).toBe(false);
+		expect(buildStateOf(state, 'B').begun).toBe(false);
 	});
 });
 
@@ -200,7 +201,7 @@ describe('the pack and the archive', () => {
 		}
 		await bothReady(crew, hop.id);
 		for (const end of ['A', 'B'] as const) {
-			await appendRecords(actor, hop.id, closedRecords(end, plan));
+			await appendRecords(actor, hop.id, closedRecords(end, input, plan));
 		}
 		await upload(crew, `/hops/${hop.id}/photos?id=${photoId}&end=A`, await picture());
 		await post(hop, {

@@ -2,7 +2,8 @@ import { CLOSING_QUESTIONS } from '#core/accept/closing';
 import { randomUUID } from 'node:crypto';
 import { QueryTypes } from 'sequelize';
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
-import { SILENCE_S, type FieldRecord } from '#core/record/records';
+import { SILENCE_S } from '#core/record/baton';
+import type { FieldRecord } from '#core/record/records';
 import { db } from '$lib/server/db/connection';
 import { followFeed } from '$lib/server/services/liveFeed';
 import {

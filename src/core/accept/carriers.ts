@@ -1,6 +1,6 @@
-import type { CarrierBudget, HopPlan } from '../budget/hopPlan';
+import type { CarrierBudget } from '../budget/hopPlan';
 import type { End } from '../ends';
-import { recordsOf, type FieldRecord } from '../record/records';
+import { stillHolds, type HopState } from '../record/hopState';
 
 export interface CarrierState {
 	carrier: CarrierBudget;
@@ -10,34 +10,18 @@ export interface CarrierState {
 	verdict: 'on-plan' | 'off' | 'not-read';
 }
 
-/** What changes an aim on purpose; tightening is judged by its own drift. */
-const MOVES_A_DISH: readonly FieldRecord['kind'][] = ['move', 'mount-turn', 'loosen'];
-
-/** Place in the feed of the last record of some kinds; 0 if there is none. */
-export function lastOfKinds(
-	records: readonly FieldRecord[],
-	kinds: readonly FieldRecord['kind'][]
-): number {
-	return records.findLast((record) => kinds.includes(record.kind))?.seq ?? 0;
-}
-
-/** Every carrier but the one that is aligned on, with the latest level read of it since a dish moved. */
-export function carrierStates(
-	plan: HopPlan,
-	records: readonly FieldRecord[],
-	end: End
-): CarrierState[] {
-	const movedAt = lastOfKinds(records, MOVES_A_DISH);
-	return plan.carriers.slice(1).map((carrier) => {
-		const latest = recordsOf(records, 'carrier-level', end)
-			.filter((record) => record.seq > movedAt && record.payload.carrier === carrier.number)
-			.at(-1);
-		if (!latest) return { carrier, levelDbm: null, shortDb: null, verdict: 'not-read' };
+/** Every carrier but the one that is aligned on, with the latest level of it that still holds. */
+export function carrierStates(state: HopState, end: End): CarrierState[] {
+	return state.plan.carriers.slice(1).map((carrier) => {
+		const latest = state.ends[end].carrierLevels[carrier.number] ?? null;
+		if (!latest || !stillHolds(state, 'carrier-level', end, latest)) {
+			return { carrier, levelDbm: null, shortDb: null, verdict: 'not-read' };
+		}
 		const budget = carrier.received[end];
-		const shortDb = budget.plannedLevelDbm - latest.payload.levelDbm;
+		const shortDb = budget.plannedLevelDbm - latest.levelDbm;
 		return {
 			carrier,
-			levelDbm: latest.payload.levelDbm,
+			levelDbm: latest.levelDbm,
 			shortDb,
 			verdict: Math.abs(shortDb) <= budget.toleranceDb ? 'on-plan' : 'off'
 		};

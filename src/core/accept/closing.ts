@@ -1,5 +1,6 @@
 import type { End } from '../ends';
-import { recordsOf, type FieldRecord, type FieldRecordOf } from '../record/records';
+import { CHANGE_WORDS } from '../record/changes';
+import { latestVoiding, stillHolds, type EndState, type HopState } from '../record/hopState';
 import { numberText } from '../units/text';
 
 export interface ClosingQuestion {
@@ -21,11 +22,11 @@ export const CLOSING_QUESTIONS: readonly ClosingQuestion[] = [
 ];
 
 /** Questions of the final look that are not answered, or answered with no. */
-export function openClosingQuestions(records: readonly FieldRecord[], end: End): string[] | null {
-	const latest = recordsOf(records, 'closing-check', end).at(-1);
-	if (!latest) return null;
+export function openClosingQuestions(state: HopState, end: End): string[] | null {
+	const latest = state.ends[end].closingCheck;
+	if (!latest || !stillHolds(state, 'closing-check', end, latest)) return null;
 	return CLOSING_QUESTIONS.filter(({ key, optional }) => {
-		const answer = latest.payload.answers[key];
+		const answer = latest.answers[key];
 		return answer !== 'yes' && !(optional && answer === 'not-here');
 	}).map(({ ask }) => ask);
 }
@@ -40,34 +41,28 @@ export interface Snag {
 	photoIds: readonly string[];
 	recordedAt: string;
 	recordedBy: string;
-	closed: { note: string; at: string; by: string } | null;
+	closed: { note: string; at: string; by: string; photoIds: readonly string[] } | null;
 }
 
 /** Every snag of a hop, the open ones first, then by the day they are due. */
-export function snagsOf(records: readonly FieldRecord[]): Snag[] {
-	const closings = new Map(
-		recordsOf(records, 'snag-closed').map((record) => [record.payload.snagId, record])
-	);
-	const latest = new Map(
-		recordsOf(records, 'snag').map((record) => [record.payload.snagId, record])
-	);
-	return [...latest.values()]
-		.map((record): Snag => {
-			const closing = closings.get(record.payload.snagId);
-			return {
-				...record.payload,
-				end: record.end,
-				recordedAt: record.recordedAt,
-				recordedBy: record.recordedBy,
-				closed: closing
-					? {
-							note: closing.payload.note,
-							at: closing.recordedAt,
-							by: closing.recordedBy
-						}
-					: null
-			};
-		})
+export function snagsOf({ snags }: Pick<HopState, 'snags'>): Snag[] {
+	return snags
+		.map(({ opened, closed }): Snag => ({
+			snagId: opened.snagId,
+			end: opened.end,
+			text: opened.text,
+			owner: opened.owner,
+			due: opened.due,
+			photoIds: opened.photoIds,
+			recordedAt: opened.at,
+			recordedBy: opened.by,
+			closed: closed && {
+				note: closed.note,
+				at: closed.at,
+				by: closed.closedBy ?? closed.by,
+				photoIds: closed.photoIds ?? []
+			}
+		}))
 		.sort(
 			(p, q) => Number(p.closed !== null) - Number(q.closed !== null) || p.due.localeCompare(q.due)
 		);
@@ -83,8 +78,14 @@ export interface ErrorTestVerdict {
 }
 
 /** The latest error, traffic or soak test that either end recorded. */
-export function judgeErrorTest(records: readonly FieldRecord[]): ErrorTestVerdict {
-	const latest: FieldRecordOf<'error-test'> | undefined = recordsOf(records, 'error-test').at(-1);
+export function latestErrorTest({ ends }: HopState): EndState['errorTest'] {
+	const [a, b] = [ends.A.errorTest, ends.B.errorTest];
+	return (a?.seq ?? 0) > (b?.seq ?? 0) ? a : (b ?? a);
+}
+
+/** What the latest test of the hop says of it. */
+export function judgeErrorTest(state: HopState): ErrorTestVerdict {
+	const latest = latestErrorTest(state);
 	if (!latest) {
 		return {
 			verdict: 'missing',
@@ -92,8 +93,16 @@ export function judgeErrorTest(records: readonly FieldRecord[]): ErrorTestVerdic
 			reason: 'No error, traffic or soak test was recorded.'
 		};
 	}
-	const { durationS, erroredSeconds, bitErrorRatio } = latest.payload;
+	const { durationS, erroredSeconds, bitErrorRatio } = latest;
 	const measured = `${numberText(durationS / 60, 0)} min, ${erroredSeconds} errored seconds${bitErrorRatio === null ? '' : bitErrorRatio === 0 ? ', no bit wrong' : `, ratio ${bitErrorRatio.toExponential(1)}`}`;
+	if (!stillHolds(state, 'error-test', latest.end, latest)) {
+		const since = latestVoiding(state, 'error-test', latest.end)!;
+		return {
+			verdict: 'deviation',
+			measured,
+			reason: `Run it again: ${CHANGE_WORDS[since.change]} at ${since.end} since.`
+		};
+	}
 	if (durationS < SHORTEST_TEST_S) {
 		return { verdict: 'deviation', measured, reason: 'Too short to say anything.' };
 	}

@@ -1,18 +1,20 @@
-import type { HopPlan } from '../budget/hopPlan';
-import type { HopPlanInput } from '../budget/planInput';
 import { buildStateOf } from '../tower/buildState';
 import { ENDS, farEnd, type End } from '../ends';
-import type { Situation } from '../guide/situation';
+import { discriminationOf } from '../guide/polarizationBench';
 import { judgeDrift } from '../lock/drift';
-import { levelText, numberText } from '../units/text';
+import { makeLevelCurve } from '../radio/levelCurve';
+import { CHANGE_WORDS, type Evidence } from '../record/changes';
 import {
-	discriminationNeed,
-	settledReadings,
-	judgeDirections
-} from '../polarization/discrimination';
-import { recordsOf, type FieldRecord } from '../record/records';
-import { carrierStates, lastOfKinds } from './carriers';
-import { judgeErrorTest, openClosingQuestions, snagsOf } from './closing';
+	currentLockSteps,
+	latestVoiding,
+	settledDiscriminations,
+	stillHolds,
+	type HopState
+} from '../record/hopState';
+import { levelOfReading } from '../record/levelOfReading';
+import { levelText, numberText } from '../units/text';
+import { carrierStates } from './carriers';
+import { judgeErrorTest, latestErrorTest, openClosingQuestions, snagsOf } from './closing';
 
 export interface AcceptanceLine {
 	/** Stable name of the line; a deviation's cause is kept under it. */
@@ -35,26 +37,21 @@ export interface AcceptanceJudgement {
 }
 
 /** Judges planned against measured in both directions. A pure function of plan and records. */
-export function judgeAcceptance(
-	input: HopPlanInput,
-	plan: HopPlan,
-	situation: Situation,
-	records: readonly FieldRecord[]
-): AcceptanceJudgement {
+export function judgeAcceptance(state: HopState): AcceptanceJudgement {
 	const lines = [
 		...ENDS.flatMap((end) => [
-			buildLine(input, plan, records, end),
-			levelLine(plan, records, end),
-			...carrierLines(plan, records, end),
-			lobeLine(situation, end),
-			driftLine(records, end),
-			operatingLine(records, end),
-			closingLine(records, end)
+			buildLine(state, end),
+			levelLine(state, end),
+			...carrierLines(state, end),
+			lobeLine(state, end),
+			driftLine(state, end),
+			operatingLine(state, end),
+			closingLine(state, end)
 		]),
-		...discriminationLines(input, plan, records),
-		testLine(records),
-		crewLine(records),
-		...snagLines(records)
+		...discriminationLines(state),
+		testLine(state),
+		crewLine(state),
+		...snagLines(state)
 	];
 	return {
 		lines,
@@ -63,13 +60,8 @@ export function judgeAcceptance(
 	};
 }
 
-function buildLine(
-	input: HopPlanInput,
-	plan: HopPlan,
-	records: readonly FieldRecord[],
-	end: End
-): AcceptanceLine {
-	const state = buildStateOf(input, plan, records, end);
+function buildLine(hop: HopState, end: End): AcceptanceLine {
+	const state = buildStateOf(hop, end);
 	const all = state.steps.length;
 	const causes = [
 		...new Set(state.steps.filter((s) => s.state === 'skipped').map((s) => s.reason))
@@ -106,8 +98,8 @@ function given(causes: readonly string[]): { givenCause?: string } {
 	return causes.length ? { givenCause: causes.join('; ') } : {};
 }
 
-function closingLine(records: readonly FieldRecord[], end: End): AcceptanceLine {
-	const open = openClosingQuestions(records, end);
+function closingLine(state: HopState, end: End): AcceptanceLine {
+	const open = openClosingQuestions(state, end);
 	const base = {
 		code: `closing-${end}`,
 		end,
@@ -128,15 +120,10 @@ function closingLine(records: readonly FieldRecord[], end: End): AcceptanceLine 
 }
 
 /** Asked where both polarizations carry traffic; shown where somebody measured it anyway. */
-function discriminationLines(
-	input: HopPlanInput,
-	plan: HopPlan,
-	records: readonly FieldRecord[]
-): AcceptanceLine[] {
-	const need = discriminationNeed(input, plan.dish);
-	const readings = settledReadings(records);
-	if (!need.dual && readings.length === 0) return [];
-	return judgeDirections(need, readings, input.ends.A.polarization)
+function discriminationLines(state: HopState): AcceptanceLine[] {
+	const { need, directions } = discriminationOf(state);
+	if (!need.dual && settledDiscriminations(state).length === 0) return [];
+	return directions
 		.filter(({ verdict }) => need.dual || verdict !== 'missing')
 		.map(({ end, sent, discriminationDb, verdict, reason }) => ({
 			code: `discrimination-${end}-${sent}`,
@@ -145,15 +132,15 @@ function discriminationLines(
 			planned: `at least ${numberText(need.neededDb, 1)} dB`,
 			measured: discriminationDb === null ? '' : `${numberText(discriminationDb, 1)} dB`,
 			verdict: verdict === 'reached' ? 'pass' : verdict === 'short' ? 'deviation' : 'missing',
-			reason
+			reason: verdict === 'missing' ? again(state, 'discrimination', end, reason) : reason
 		}));
 }
 
-function testLine(records: readonly FieldRecord[]): AcceptanceLine {
-	const { verdict, measured, reason } = judgeErrorTest(records);
+function testLine(state: HopState): AcceptanceLine {
+	const { verdict, measured, reason } = judgeErrorTest(state);
 	return {
 		code: 'error-test',
-		end: recordsOf(records, 'error-test').at(-1)?.end ?? 'A',
+		end: latestErrorTest(state)?.end ?? 'A',
 		label: 'Error, traffic or soak test of the hop',
 		planned: 'free of errors',
 		measured,
@@ -163,8 +150,9 @@ function testLine(records: readonly FieldRecord[]): AcceptanceLine {
 	};
 }
 
-function crewLine(records: readonly FieldRecord[]): AcceptanceLine {
-	const signed = recordsOf(records, 'crew-signature');
+function crewLine(state: HopState): AcceptanceLine {
+	const all = ENDS.flatMap((end) => state.ends[end].crewSignature ?? []);
+	const signed = all.filter((one) => stillHolds(state, 'crew-signature', one.end, one));
 	const base = {
 		code: 'crew-signature',
 		end: signed.at(-1)?.end ?? ('A' as const),
@@ -174,7 +162,7 @@ function crewLine(records: readonly FieldRecord[]): AcceptanceLine {
 	return signed.length
 		? {
 				...base,
-				measured: [...new Set(signed.map(({ payload }) => payload.name))].join(', '),
+				measured: [...new Set(signed.map(({ name }) => name))].join(', '),
 				verdict: 'pass',
 				reason: 'The crew stands for this record.'
 			}
@@ -182,13 +170,15 @@ function crewLine(records: readonly FieldRecord[]): AcceptanceLine {
 				...base,
 				measured: '',
 				verdict: 'missing',
-				reason: 'The crew has not signed its record yet.'
+				reason: all[0]
+					? again(state, 'crew-signature', all[0].end, 'The crew signs again what it stands for.')
+					: 'The crew has not signed its record yet.'
 			};
 }
 
-function snagLines(records: readonly FieldRecord[]): AcceptanceLine[] {
+function snagLines(state: HopState): AcceptanceLine[] {
 	return ENDS.flatMap((end): AcceptanceLine[] => {
-		const snags = snagsOf(records).filter((snag) => snag.end === end);
+		const snags = snagsOf(state).filter((snag) => snag.end === end);
 		if (snags.length === 0) return [];
 		const open = snags.filter((snag) => snag.closed === null);
 		return [
@@ -208,18 +198,15 @@ function snagLines(records: readonly FieldRecord[]): AcceptanceLine[] {
 	});
 }
 
-function levelLine(plan: HopPlan, records: readonly FieldRecord[], end: End): AcceptanceLine {
-	const budget = plan.received[end];
+function levelLine(state: HopState, end: End): AcceptanceLine {
+	const budget = state.plan.received[end];
 	const base = {
 		code: `level-${end}`,
 		end,
 		label: `Level received at ${end} from ${farEnd(end)}`,
 		planned: `${levelText(budget.plannedLevelDbm)} ± ${budget.toleranceDb.toFixed(1)} dB`
 	};
-	const disturbedAt = lastOfKinds(records, ['move', 'mount-turn', 'lock-step', 'loosen']);
-	const final = recordsOf(records, 'reading', end)
-		.filter((r) => r.payload.purpose === 'final' && r.payload.levelDbm !== null)
-		.at(-1);
+	const final = state.ends[end].finalReading;
 	if (!final) {
 		return {
 			...base,
@@ -228,14 +215,27 @@ function levelLine(plan: HopPlan, records: readonly FieldRecord[], end: End): Ac
 			reason: 'No final reading at this end yet.'
 		};
 	}
-	const level = final.payload.levelDbm!;
-	const measured = levelText(level);
-	if (final.seq < disturbedAt) {
+	const { levelPort } = state.input.ends[end].radio;
+	const read = levelOfReading(final, makeLevelCurve(levelPort.curve), levelPort.resolutionV);
+	const measured = final.levelDbm === null ? '' : levelText(final.levelDbm);
+	if (read.kind !== 'level') {
 		return {
 			...base,
 			measured,
 			verdict: 'missing',
-			reason: 'A dish was moved or tightened after this reading: read the final level again.'
+			reason:
+				read.kind === 'contradiction' && read.curveDbm !== null
+					? `${numberText(final.volts ?? 0, 3)} V is ${levelText(read.curveDbm)} by this port's curve, not ${measured}: read the final level again.`
+					: 'This port cannot give the voltage that was read: read the final level again.'
+		};
+	}
+	const level = read.levelDbm;
+	if (!stillHolds(state, 'final-level', end, final)) {
+		return {
+			...base,
+			measured,
+			verdict: 'missing',
+			reason: again(state, 'final-level', end, 'Read the final level again.')
 		};
 	}
 	const difference = level - budget.plannedLevelDbm;
@@ -252,8 +252,8 @@ function levelLine(plan: HopPlan, records: readonly FieldRecord[], end: End): Ac
 }
 
 /** Standby units, diversity dishes and second bands: each read by itself against its own plan. */
-function carrierLines(plan: HopPlan, records: readonly FieldRecord[], end: End): AcceptanceLine[] {
-	return carrierStates(plan, records, end).map(({ carrier, levelDbm, shortDb, verdict }) => {
+function carrierLines(state: HopState, end: End): AcceptanceLine[] {
+	return carrierStates(state, end).map(({ carrier, levelDbm, shortDb, verdict }) => {
 		const budget = carrier.received[end];
 		return {
 			code: `carrier-${end}-${String.fromCharCode(96 + carrier.number)}`,
@@ -264,14 +264,16 @@ function carrierLines(plan: HopPlan, records: readonly FieldRecord[], end: End):
 			verdict: verdict === 'on-plan' ? 'pass' : 'deviation',
 			reason:
 				shortDb === null
-					? 'Its level was not read.'
+					? state.ends[end].carrierLevels[carrier.number]
+						? again(state, 'carrier-level', end, 'Read it again.')
+						: 'Its level was not read.'
 					: `${Math.abs(shortDb).toFixed(1)} dB ${shortDb > 0 ? 'below' : 'above'} the plan, ${verdict === 'on-plan' ? 'inside' : 'outside'} the window.`
 		};
 	});
 }
 
-function lobeLine(situation: Situation, end: End): AcceptanceLine {
-	const { aim, roundsDone } = situation.ends[end];
+function lobeLine({ ends }: HopState, end: End): AcceptanceLine {
+	const { aim, roundsDone } = ends[end];
 	const base = {
 		code: `main-lobe-${end}`,
 		end,
@@ -296,8 +298,8 @@ function lobeLine(situation: Situation, end: End): AcceptanceLine {
 	};
 }
 
-function driftLine(records: readonly FieldRecord[], end: End): AcceptanceLine {
-	const steps = currentLockSteps(records, end);
+function driftLine(state: HopState, end: End): AcceptanceLine {
+	const steps = currentLockSteps(state, end);
 	const verdict = judgeDrift(steps, end);
 	const base = {
 		code: `lock-${end}`,
@@ -310,6 +312,15 @@ function driftLine(records: readonly FieldRecord[], end: End): AcceptanceLine {
 	if (verdict.kind === 'nothing-yet') {
 		return { ...base, verdict: 'missing', reason: 'No fastener of this end has been recorded.' };
 	}
+	const { fasteners } = state.input.ends[end].mount;
+	if (steps.length < fasteners.length) {
+		const loose = fasteners.filter((_, i) => steps.every((step) => step.fastenerIndex !== i));
+		return {
+			...base,
+			verdict: 'missing',
+			reason: `Not at torque, or moved since: ${loose.map(({ name }) => name.toLowerCase()).join(', ')}.`
+		};
+	}
 	return {
 		...base,
 		verdict: verdict.kind === 'held' ? 'pass' : 'deviation',
@@ -317,8 +328,8 @@ function driftLine(records: readonly FieldRecord[], end: End): AcceptanceLine {
 	};
 }
 
-function operatingLine(records: readonly FieldRecord[], end: End): AcceptanceLine {
-	const latest = recordsOf(records, 'operating-state', end).at(-1);
+function operatingLine(state: HopState, end: End): AcceptanceLine {
+	const latest = state.ends[end].operatingState;
 	const base = {
 		code: `operating-${end}`,
 		end,
@@ -328,7 +339,15 @@ function operatingLine(records: readonly FieldRecord[], end: End): AcceptanceLin
 	if (!latest) {
 		return { ...base, measured: '', verdict: 'missing', reason: 'Nobody has confirmed it yet.' };
 	}
-	const restored = Object.values(latest.payload).every((confirmed) => confirmed);
+	if (!stillHolds(state, 'operating-state', end, latest)) {
+		return {
+			...base,
+			measured: '',
+			verdict: 'missing',
+			reason: again(state, 'operating-state', end, 'Bring it back and confirm it again.')
+		};
+	}
+	const restored = OPERATING_CONFIRMATIONS.every((key) => latest[key]);
 	return {
 		...base,
 		measured: restored ? 'confirmed' : 'not as planned',
@@ -339,23 +358,16 @@ function operatingLine(records: readonly FieldRecord[], end: End): AcceptanceLin
 	};
 }
 
-/** The lock steps that count: those after the last loosening, one per fastener, the latest. */
-export function currentLockSteps(
-	records: readonly FieldRecord[],
-	end: End
-): {
-	fastenerIndex: number;
-	fastener: string;
-	locks: 'azimuth' | 'tilt';
-	torqueNm: number;
-	beforeDbm: number;
-	afterDbm: number;
-}[] {
-	const loosenedAt = recordsOf(records, 'loosen', end).at(-1)?.seq ?? 0;
-	const byFastener = new Map(
-		recordsOf(records, 'lock-step', end)
-			.filter((record) => record.seq > loosenedAt)
-			.map((record) => [record.payload.fastenerIndex, record.payload])
-	);
-	return [...byFastener.values()];
+const OPERATING_CONFIRMATIONS = [
+	'powerControlAsPlanned',
+	'adaptiveModulationAsPlanned',
+	'licensedPower'
+] as const;
+
+/** Why something that was there no longer counts, and what to do; only the latter if it never was. */
+function again(state: HopState, evidence: Evidence, end: End, what: string): string {
+	const since = latestVoiding(state, evidence, end);
+	if (!since) return what;
+	const change = CHANGE_WORDS[since.change];
+	return `${change.charAt(0).toUpperCase()}${change.slice(1)} at ${since.end} since. ${what}`;
 }

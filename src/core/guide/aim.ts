@@ -1,36 +1,11 @@
-import type { HopPlan } from '../budget/hopPlan';
-import type { HopPlanInput } from '../budget/planInput';
 import type { End } from '../ends';
 import { makeLevelCurve } from '../radio/levelCurve';
-import type { FieldRecord } from '../record/records';
-import { endReadings } from './endReadings';
+import type { Aim } from '../record/findings';
+import type { HopState } from '../record/hopState';
 import { guide, type Guidance, type GuidanceInput } from './guidance';
 
-/** How an end stood when it gave up the baton or closed its alignment. */
-export interface Aim {
-	/** On its main lobe on both axes, near enough to the middle. */
-	onMainLobe: boolean;
-	/** Whether the level was then inside the window of the plan. */
-	onPlan: boolean;
-	probability: number;
-	/** One-sigma uncertainty of either axis, beamwidths; null while nothing is known. */
-	sigmaBeamwidths: number | null;
-	/** What one more round at this end may be expected to gain, dB. */
-	expectedGainDb: number;
-}
-
-/**
- * The question of the guidance for an end as its record stands.
- *
- * @param sinceSeq place in the feed since which levels belong together, see UnaskedMovement
- */
-export function guidanceInputOf(
-	input: HopPlanInput,
-	plan: HopPlan,
-	records: readonly FieldRecord[],
-	end: End,
-	sinceSeq = 0
-): GuidanceInput {
+/** The question of the guidance for an end as its record stands. */
+export function guidanceInputOf({ input, plan, ends }: HopState, end: End): GuidanceInput {
 	const { mount, radio, dish } = input.ends[end];
 	const budget = plan.received[end];
 	const { azimuth, tilt } = mount;
@@ -49,7 +24,11 @@ export function guidanceInputOf(
 			azimuthSigmaDeg: input.search.compassSigmaDeg,
 			tiltSigmaDeg: input.search.levelSigmaDeg
 		},
-		readings: endReadings(input, records, end, sinceSeq).readings
+		readings: ends[end].comparable.map(({ azimuthDeg, tiltDeg, levelDbm }) => ({
+			azimuthDeg,
+			tiltDeg,
+			levelDbm
+		}))
 	};
 }
 

@@ -1,10 +1,9 @@
-import type { HopPlan } from '../budget/hopPlan';
 import { farEnd, type Axis, type End } from '../ends';
 import { wrapBearingDeg } from '../units/angle';
 import { numberText } from '../units/text';
 import { aimOf } from './aim';
 import type { Guidance } from './guidance';
-import type { Situation } from './situation';
+import type { HopState } from '../record/hopState';
 
 interface Words {
 	headline: string;
@@ -43,7 +42,7 @@ const MOST_TURNS = 7;
 const STANDS_THERE_BEAMWIDTHS = 0.03;
 
 /**
- * What an end should do next. Pure: the same situation and guidance give the same step.
+ * What an end should do next. Pure: the same state and guidance give the same step.
  *
  * The two-ended procedure: both ends confirm the alignment state; one end at a time moves, as the
  * guidance from its own readings says; when it stands on its main lobe it hands over; it is done when
@@ -52,15 +51,10 @@ const STANDS_THERE_BEAMWIDTHS = 0.03;
  *
  * @param guidance for this end from its readings; undefined while it is being worked out
  */
-export function nextStep(
-	plan: HopPlan,
-	situation: Situation,
-	end: End,
-	guidance: Guidance | undefined
-): NextStep {
+export function nextStep(state: HopState, end: End, guidance: Guidance | undefined): NextStep {
 	const far = farEnd(end);
-	const own = situation.ends[end];
-	const other = situation.ends[far];
+	const own = state.ends[end];
+	const other = state.ends[far];
 	if (!own.alignmentStateConfirmed || !other.alignmentStateConfirmed) {
 		const missing = own.alignmentStateConfirmed ? far : end;
 		return {
@@ -71,8 +65,8 @@ export function nextStep(
 			]
 		};
 	}
-	if (own.aim && other.aim && isClosed(situation)) return closingStep(plan, situation, end);
-	if (situation.baton !== end) return waitStep(situation, end);
+	if (own.aim && other.aim && isClosed(state)) return closingStep(state, end);
+	if (state.baton !== end) return waitStep(state, end);
 	if (own.lastReadAt === null) {
 		return {
 			kind: 'read',
@@ -86,7 +80,7 @@ export function nextStep(
 			about: 'meter',
 			headline: 'Check the meter',
 			why: [
-				'The last voltage is one that this port cannot give: pick-up on the lead or a wrong port.',
+				'The last voltage is one that this port cannot give, or does not go with the level read: pick-up on the lead, or a wrong port.',
 				'Move the meter round the mast into its shadow, check the port, and read again.'
 			]
 		};
@@ -105,11 +99,11 @@ export function nextStep(
 			why: ['The readings are being weighed.']
 		};
 	}
-	return withWarning(situation, end, guidedStep(plan, situation, end, guidance));
+	return withWarning(state, end, guidedStep(state, end, guidance));
 }
 
 /** Each end was aimed while the other stood on its main lobe, or one more round is not worth it. */
-function isClosed({ ends, crews }: Situation): boolean {
+function isClosed({ ends, crews }: HopState): boolean {
 	return (['A', 'B'] as const).every(
 		(end) => ends[end].aimedAtAimedEnd || (crews === 1 && !worthARound(ends[end].aim!))
 	);
@@ -119,9 +113,9 @@ function worthARound(aim: { expectedGainDb: number }): boolean {
 	return aim.expectedGainDb > WORTH_A_ROUND_DB;
 }
 
-function waitStep(situation: Situation, end: End): NextStep {
+function waitStep(state: HopState, end: End): NextStep {
 	const far = farEnd(end);
-	if (situation.crews === 1) {
+	if (state.crews === 1) {
 		return {
 			kind: 'wait',
 			headline: `The crew is at ${far}`,
@@ -129,11 +123,11 @@ function waitStep(situation: Situation, end: End): NextStep {
 		};
 	}
 	const why = [
-		situation.ends[end].levelIsFresh
+		state.ends[end].levelIsFresh
 			? `${far} holds the baton and is moving. Watch the meter; do not touch this dish.`
 			: `${far} holds the baton. Do not touch this dish; read the meter when ${far} has come to rest.`
 	];
-	const { batonPassed, unasked } = situation;
+	const { batonPassed, unasked } = state;
 	if (batonPassed?.how === 'taken') {
 		why.unshift(`${far} took the baton over after a silence. Hands off until you have spoken.`);
 	}
@@ -145,24 +139,24 @@ function waitStep(situation: Situation, end: End): NextStep {
 	return { kind: 'wait', headline: 'Hands off the dish', why };
 }
 
-function guidedStep(plan: HopPlan, situation: Situation, end: End, guidance: Guidance): NextStep {
+function guidedStep(state: HopState, end: End, guidance: Guidance): NextStep {
 	const { advice, reasons } = guidance;
 	if (advice === 'sweep') {
 		const { axis } = guidance.sweep!;
 		return { kind: 'sweep', ...guidance.sweep!, headline: `Sweep ${axis}`, why: reasons };
 	}
-	if (advice === 'move') return moveStep(plan, situation, end, guidance);
+	if (advice === 'move') return moveStep(state, end, guidance);
 	if (advice === 'check') {
-		if (guidance.beyond?.axis === 'azimuth') return turnMountStep(plan, situation, end, guidance);
+		if (guidance.beyond?.axis === 'azimuth') return turnMountStep(state, end, guidance);
 		return { kind: 'check', about: 'link', headline: 'Look into this first', why: reasons };
 	}
-	if (guidance.boresight === null) return silentStep(situation, end, reasons);
-	return aimedStep(plan, situation, end, guidance);
+	if (guidance.boresight === null) return silentStep(state, end, reasons);
+	return aimedStep(state, end, guidance);
 }
 
-function moveStep(plan: HopPlan, situation: Situation, end: End, guidance: Guidance): NextStep {
-	const { angleDeg } = situation.ends[end];
-	const { beamwidthDeg } = plan.dish[end];
+function moveStep(state: HopState, end: End, guidance: Guidance): NextStep {
+	const { angleDeg } = state.ends[end];
+	const { beamwidthDeg } = state.plan.dish[end];
 	const target = { azimuth: guidance.target!.azimuthDeg, tilt: guidance.target!.tiltDeg };
 	const away = (axis: Axis): number => Math.abs(target[axis] - angleDeg[axis]);
 	const axis: Axis = away('azimuth') >= away('tilt') ? 'azimuth' : 'tilt';
@@ -180,15 +174,10 @@ function moveStep(plan: HopPlan, situation: Situation, end: End, guidance: Guida
 	};
 }
 
-function turnMountStep(
-	plan: HopPlan,
-	situation: Situation,
-	end: End,
-	guidance: Guidance
-): NextStep {
+function turnMountStep(state: HopState, end: End, guidance: Guidance): NextStep {
 	const { byDeg } = guidance.beyond!;
 	const compassDeg = wrapBearingDeg(
-		plan.pointing[end].azimuthCompassDeg + situation.ends[end].mountTurnedDeg + byDeg
+		state.plan.pointing[end].azimuthCompassDeg + state.ends[end].mountTurnedDeg + byDeg
 	);
 	return {
 		kind: 'turn-mount',
@@ -203,8 +192,8 @@ function turnMountStep(
 }
 
 /** Nothing was heard in a whole turn: the far end searches, until both have tried enough. */
-function silentStep(situation: Situation, end: End, reasons: string[]): NextStep {
-	if (situation.ends[end].turnsTaken >= MOST_TURNS) {
+function silentStep(state: HopState, end: End, reasons: string[]): NextStep {
+	if (state.ends[end].turnsTaken >= MOST_TURNS) {
 		return {
 			kind: 'check',
 			about: 'search',
@@ -215,12 +204,12 @@ function silentStep(situation: Situation, end: End, reasons: string[]): NextStep
 			]
 		};
 	}
-	return handOver(situation, end, reasons);
+	return handOver(state, end, reasons);
 }
 
-function handOver(situation: Situation, end: End, why: string[]): NextStep {
+function handOver(state: HopState, end: End, why: string[]): NextStep {
 	const far = farEnd(end);
-	return situation.crews === 1
+	return state.crews === 1
 		? {
 				kind: 'hand-over',
 				headline: `Go to ${far}`,
@@ -230,26 +219,26 @@ function handOver(situation: Situation, end: End, why: string[]): NextStep {
 }
 
 /** This end stands on its main lobe: the far end's turn, both are done, or something else is short. */
-function aimedStep(plan: HopPlan, situation: Situation, end: End, guidance: Guidance): NextStep {
+function aimedStep(state: HopState, end: End, guidance: Guidance): NextStep {
 	const far = farEnd(end);
-	const own = situation.ends[end];
-	const other = situation.ends[far];
-	const aim = aimOf(guidance, plan.dish[end].beamwidthDeg);
+	const own = state.ends[end];
+	const other = state.ends[far];
+	const aim = aimOf(guidance, state.plan.dish[end].beamwidthDeg);
 	if (!other.aim) {
 		return own.turnsTaken >= MOST_TURNS
-			? elsewhere(plan, situation, end)
-			: handOver(situation, end, guidance.reasons);
+			? elsewhere(state, end)
+			: handOver(state, end, guidance.reasons);
 	}
 	const farIsDone =
 		other.aimedAtAimedEnd ||
 		other.roundsDone >= MOST_ROUNDS ||
-		(situation.crews === 1 && !worthARound(other.aim));
-	if (aim.onPlan && farIsDone) return bothDirections(plan, situation, end);
+		(state.crews === 1 && !worthARound(other.aim));
+	if (aim.onPlan && farIsDone) return bothDirections(state, end);
 	if (farIsDone && (own.roundsDone > 0 || other.roundsDone > 1)) {
-		return elsewhere(plan, situation, end);
+		return elsewhere(state, end);
 	}
 	return handOver(
-		situation,
+		state,
 		end,
 		farIsDone || !aim.onPlan
 			? guidance.reasons
@@ -260,9 +249,9 @@ function aimedStep(plan: HopPlan, situation: Situation, end: End, guidance: Guid
 	);
 }
 
-function elsewhere(plan: HopPlan, situation: Situation, end: End): NextStep {
-	const level = situation.ends[end].lastLevelDbm;
-	const shortDb = level === null ? null : plan.received[end].plannedLevelDbm - level;
+function elsewhere(state: HopState, end: End): NextStep {
+	const level = state.ends[end].lastLevelDbm;
+	const shortDb = level === null ? null : state.plan.received[end].plannedLevelDbm - level;
 	return {
 		kind: 'check',
 		about: 'link',
@@ -275,11 +264,11 @@ function elsewhere(plan: HopPlan, situation: Situation, end: End): NextStep {
 }
 
 /** This end reads as planned: the far end must too, since its direction has its own transmitter. */
-function bothDirections(plan: HopPlan, situation: Situation, end: End): NextStep {
+function bothDirections(state: HopState, end: End): NextStep {
 	const far = farEnd(end);
-	const other = situation.ends[far];
-	const budget = plan.received[far];
-	if (situation.crews === 1) return closedStep();
+	const other = state.ends[far];
+	const budget = state.plan.received[far];
+	if (state.crews === 1) return closedStep();
 	if (!other.levelIsFresh || other.lastLevelDbm === null) {
 		return {
 			kind: 'ask-far',
@@ -313,9 +302,9 @@ function closedStep(): NextStep {
 	};
 }
 
-function closingStep(plan: HopPlan, situation: Situation, end: End): NextStep {
-	const budget = plan.received[end];
-	const { lastLevelDbm: level, levelIsFresh } = situation.ends[end];
+function closingStep(state: HopState, end: End): NextStep {
+	const budget = state.plan.received[end];
+	const { lastLevelDbm: level, levelIsFresh } = state.ends[end];
 	if (!levelIsFresh) {
 		return {
 			kind: 'read',
@@ -337,12 +326,12 @@ function closingStep(plan: HopPlan, situation: Situation, end: End): NextStep {
 			]
 		};
 	}
-	return bothDirections(plan, situation, end);
+	return bothDirections(state, end);
 }
 
 /** What the end with the baton must know before it goes on. */
-function withWarning(situation: Situation, end: End, step: NextStep): NextStep {
-	const { unasked, ends } = situation;
+function withWarning(state: HopState, end: End, step: NextStep): NextStep {
+	const { unasked, ends } = state;
 	const far = farEnd(end);
 	const warnings = [
 		...(ends[far].asksForBaton ? [`${far} asks for the baton.`] : []),

@@ -1,13 +1,11 @@
-import type { HopPlan } from '../budget/hopPlan';
-import type { HopPlanInput } from '../budget/planInput';
 import type { End } from '../ends';
+import type { HopState } from '../record/hopState';
 import type { RecordPayloads } from '../record/records';
 import type { SweepInput } from '../sweep/analyseSweep';
 
 /** The input of the sweep analysis for a sweep recorded at one end of a planned hop. */
 export function sweepInputOf(
-	input: HopPlanInput,
-	plan: HopPlan,
+	{ input, plan }: Pick<HopState, 'input' | 'plan'>,
 	end: End,
 	sweep: RecordPayloads['sweep']
 ): SweepInput {

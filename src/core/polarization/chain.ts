@@ -1,8 +1,7 @@
 import { carriersOf, CONFIGURATION_RULES, crossed, radiosOf } from '../budget/configuration';
 import type { HopPlanInput } from '../budget/planInput';
 import type { PolarizationSetting } from '../catalogue/installation';
-import { ENDS, type End } from '../ends';
-import { recordsOf, type FieldRecord } from '../record/records';
+import { ENDS, type End, type PerEnd } from '../ends';
 import type { LinearPolarization } from '../propagation/rain';
 
 /** One place between radio and dish where the plane can be set, or seen. */
@@ -149,20 +148,13 @@ export interface ChainJudgement {
 	complete: boolean;
 }
 
-/** What was recorded of every joint, latest first, against the plan. */
-export function judgeChain(
-	input: HopPlanInput,
-	records: readonly FieldRecord[],
-	end: End
-): ChainJudgement {
-	const latest = new Map(
-		recordsOf(records, 'polarization-set', end).map((record) => [
-			record.payload.joint,
-			record.payload.shows
-		])
-	);
+/** What the joints of an end were seen set to, by their keys. */
+export type JointsSeen = Readonly<Record<string, LinearPolarization>>;
+
+/** What was seen last of every joint of an end, against the plan. */
+export function judgeChain(input: HopPlanInput, seen: JointsSeen, end: End): ChainJudgement {
 	const joints = chainOf(input, end).map((joint): JointState => {
-		const shows = latest.get(joint.key) ?? null;
+		const shows = seen[joint.key] ?? null;
 		if (shows === null) {
 			return {
 				joint,
@@ -206,8 +198,8 @@ function paintedOver(joints: readonly JointState[]): string[] {
 }
 
 /** Whether the two ends disagree although each looks whole by itself; empty when they agree. */
-export function compareChains(input: HopPlanInput, records: readonly FieldRecord[]): string[] {
-	const [a, b] = ENDS.map((end) => judgeChain(input, records, end));
+export function compareChains(input: HopPlanInput, seen: PerEnd<JointsSeen>): string[] {
+	const [a, b] = ENDS.map((end) => judgeChain(input, seen[end], end));
 	return a!.joints.flatMap((own) => {
 		const other = b!.joints.find((state) => state.joint.key === own.joint.key);
 		return own.shows !== null && other?.shows && own.shows !== other.shows

@@ -6,7 +6,6 @@ import type { LinearPolarization } from '../propagation/rain';
 import { degToRad, radToDeg } from '../units/angle';
 import { dbFromRatio } from '../units/decibel';
 import { numberText } from '../units/text';
-import { recordsOf, type FieldRecord } from '../record/records';
 import { findFeedRotation, type FeedRotation, type RotationReading } from './feedRotation';
 
 /**
@@ -90,56 +89,6 @@ export interface DiscriminationReading extends RotationReading {
 	sent: LinearPolarization;
 	/** End whose feed was turned to `feedDeg`. */
 	turned: End;
-}
-
-/** What was read of both polarizations while everything stands as it stands now, in order. */
-export function settledReadings(records: readonly FieldRecord[]): DiscriminationReading[] {
-	return readingsAfter(
-		records,
-		lastOf(records, (r) => DISTURBS.has(r.kind) || r.kind === 'feed-turn')
-	);
-}
-
-/** What tells of one end's feed: read at its several turns while the far feed stood still. */
-export function readingsForFeed(
-	records: readonly FieldRecord[],
-	end: End
-): DiscriminationReading[] {
-	const since = lastOf(
-		records,
-		(r) => DISTURBS.has(r.kind) || (r.kind === 'feed-turn' && r.end !== end)
-	);
-	return readingsAfter(records, since).filter((reading) => reading.turned === end);
-}
-
-function lastOf(records: readonly FieldRecord[], is: (record: FieldRecord) => boolean): number {
-	return records.reduce((last, record) => (is(record) ? Math.max(last, record.seq) : last), 0);
-}
-
-function readingsAfter(records: readonly FieldRecord[], seq: number): DiscriminationReading[] {
-	return recordsOf(records, 'discrimination')
-		.filter((record) => record.seq > seq)
-		.map(({ end, payload: { sent, turned, feedDeg, coDbm, crossDbm } }) => ({
-			end,
-			sent,
-			turned,
-			feedDeg,
-			coDbm,
-			crossDbm
-		}));
-}
-
-const DISTURBS = new Set<FieldRecord['kind']>(['move', 'sweep', 'mount-turn']);
-
-/** Where one end's feed stands, degrees from its first mark. */
-export function feedTurnDeg(records: readonly FieldRecord[], end: End): number {
-	return recordsOf(records, 'feed-turn', end).at(-1)?.payload.toDeg ?? 0;
-}
-
-/** Whether an end has turned its feed since the pointing last changed. */
-export function feedWasTurned(records: readonly FieldRecord[], end: End): boolean {
-	const pointedAt = lastOf(records, (r) => DISTURBS.has(r.kind));
-	return recordsOf(records, 'feed-turn', end).some((record) => record.seq > pointedAt);
 }
 
 export interface DirectionDiscrimination {

@@ -1,22 +1,7 @@
-import type { HopPlan } from '../budget/hopPlan';
-import type { HopPlanInput } from '../budget/planInput';
 import { farEnd, type End } from '../ends';
-import type { Situation } from '../guide/situation';
 import type { LinearPolarization } from '../propagation/rain';
-import type { FieldRecord } from '../record/records';
 import { numberText } from '../units/text';
-import {
-	adviseRotation,
-	discriminationNeed,
-	feedTurnDeg,
-	feedWasTurned,
-	judgeDirections,
-	readingsForFeed,
-	settledReadings,
-	type DirectionDiscrimination,
-	type DiscriminationNeed,
-	type RotationAdvice
-} from './discrimination';
+import type { DirectionDiscrimination, RotationAdvice } from './discrimination';
 
 /** What one end does next about polarization. */
 export type PolarizationStep = { headline: string; why: string[] } & (
@@ -145,41 +130,4 @@ function pass({ end, holdsBaton }: PolarizationState, why: string[]): Polarizati
 	return holdsBaton
 		? { kind: 'hand-over', headline: `Hand over to ${far}`, why }
 		: { kind: 'wait', headline: `Wait for ${far}`, why };
-}
-
-/** Everything the polarization bench of one end shows, from plan and record. */
-export interface PolarizationBench {
-	need: DiscriminationNeed;
-	directions: DirectionDiscrimination[];
-	advice: RotationAdvice;
-	feedDeg: number;
-	step: PolarizationStep;
-}
-
-export function polarizationBench(
-	input: HopPlanInput,
-	plan: HopPlan,
-	situation: Situation,
-	records: readonly FieldRecord[],
-	end: End
-): PolarizationBench {
-	const need = discriminationNeed(input, plan.dish);
-	const directions = judgeDirections(need, settledReadings(records), input.ends.A.polarization);
-	const aligned = situation.ends.A.aim !== null && situation.ends.B.aim !== null;
-	const feedDeg = feedTurnDeg(records, end);
-	const advice = adviseRotation(plan, need, readingsForFeed(records, end), {
-		end,
-		pointed: aligned,
-		feedDeg
-	});
-	const step = polarizationStep({
-		end,
-		aligned,
-		holdsBaton: situation.baton === end,
-		feedDeg,
-		directions,
-		advice,
-		farFeedTurned: feedWasTurned(records, farEnd(end))
-	});
-	return { need, directions, advice, feedDeg, step };
 }

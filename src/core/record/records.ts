@@ -1,10 +1,28 @@
-import type { PackingLine, StopAnswer, StopCard } from '../tower/fieldTypes';
 import type { Cause } from '../diagnose/causes';
 import type { Axis, End } from '../ends';
 import type { LinearPolarization } from '../propagation/rain';
+import type { StopAnswer, StopCard } from '../safety/stopCards';
 import type { SweepSample } from '../sweep/analyseSweep';
 
+/** One line of a packing list. */
+export interface PackingLine {
+	code: string;
+	name: string;
+	count: number;
+	unit: string;
+}
+
 export type MeterSource = 'hand' | 'simulated' | 'import' | 'serial' | 'replay';
+
+/** Why somebody comes to a hop. */
+export const VISIT_PURPOSES = [
+	'installation',
+	'storm-check',
+	'repair',
+	'change',
+	'removal'
+] as const;
+export type VisitPurpose = (typeof VISIT_PURPOSES)[number];
 
 /** What the four confirmations of the alignment state are about. */
 export interface AlignmentConfirmations {
@@ -68,7 +86,7 @@ export interface RecordPayloads {
 		adaptiveModulationAsPlanned: boolean;
 		licensedPower: boolean;
 	};
-	/** Records of an end's lock that are to be done again, after loosening. */
+	/** The fasteners of this end are loose again; its lock is to be done anew. */
 	loosen: { reason: string };
 	/** What came out of a test that the diagnosis asked for. */
 	'test-result': { test: string; value: 'yes' | 'no' };
@@ -145,53 +163,30 @@ export interface RecordPayloads {
 	'crew-signature': { name: string; method: 'typed' | 'drawn'; drawing?: string };
 	'closing-check': { answers: Record<string, 'yes' | 'no' | 'not-here'>; note: string };
 	snag: { snagId: string; text: string; owner: string; due: string; photoIds: string[] };
-	'snag-closed': { snagId: string; note: string };
+	/** `closedBy` and photos are missing on records older than them. */
+	'snag-closed': { snagId: string; note: string; closedBy?: string; photoIds?: string[] };
+	/** Somebody comes back to an accepted hop; what follows belongs to this visit until it is closed. */
+	'visit-opened': { visitId: string; purpose: VisitPurpose; why: string; people: string[] };
+	/** The visit's own short judgement is signed. */
+	'visit-closed': {
+		visitId: string;
+		found: string;
+		name: string;
+		method: 'typed' | 'drawn';
+		drawing?: string;
+	};
+	/** A part of this end was changed for another of the same or another kind. */
+	'part-replaced': {
+		/** `dish`, `mount`, `radio-1` …, as the plan names its parts. */
+		part: string;
+		code: string;
+		serial: string;
+		reason: string;
+		photoIds: string[];
+	};
 }
 
-/** An end that has recorded nothing for so long, s, may have its baton taken over. */
-export const SILENCE_S = 180;
-
 export type RecordKind = keyof RecordPayloads;
-
-export const RECORD_KINDS: readonly RecordKind[] = [
-	'reading',
-	'move',
-	'sweep',
-	'baton',
-	'baton-request',
-	'aimed',
-	'advice',
-	'mount-turn',
-	'calibration',
-	'crew-mode',
-	'remedy',
-	'alignment-state',
-	'lock-step',
-	'operating-state',
-	'loosen',
-	'test-result',
-	'note',
-	'stop-card',
-	'packing-list',
-	'received',
-	'part-label',
-	'parties',
-	'receipt-signature',
-	'polarization-set',
-	'build-step',
-	'step-skipped',
-	'step-reopened',
-	'photo',
-	'feed-turn',
-	'discrimination',
-	'carrier-level',
-	'torque-tool',
-	'error-test',
-	'crew-signature',
-	'closing-check',
-	'snag',
-	'snag-closed'
-];
 
 interface RecordBase<K extends RecordKind> {
 	/** Made where the record was made; a repeat with the same id does nothing. */

@@ -1,16 +1,8 @@
-import type { HopPlan } from '../budget/hopPlan';
-import type { HopPlanInput } from '../budget/planInput';
 import { buildStateOf } from '../tower/buildState';
 import { farEnd, type End, type PerEnd } from '../ends';
-import { currentLockSteps } from '../accept/judgeAcceptance';
-import type { Situation } from '../guide/situation';
+import { discriminationOf } from '../guide/polarizationBench';
 import { judgeDrift } from '../lock/drift';
-import {
-	discriminationNeed,
-	judgeDirections,
-	settledReadings
-} from '../polarization/discrimination';
-import type { FieldRecord } from '../record/records';
+import { currentLockSteps, isFixed, stillHolds, type HopState } from '../record/hopState';
 
 /** The bays of a mast, from the foot to the top. */
 export const STAGES = ['prepare', 'build', 'power', 'align', 'polarize', 'fix', 'accept'] as const;
@@ -27,14 +19,7 @@ export interface BayState {
 
 export interface StageInput {
 	/** Undefined until a revision is issued. */
-	issued:
-		| {
-				input: HopPlanInput;
-				plan: HopPlan;
-				situation: Situation;
-				records: readonly FieldRecord[];
-		  }
-		| undefined;
+	issued: HopState | undefined;
 	signed: boolean;
 }
 
@@ -51,25 +36,26 @@ function baysOf({ issued, signed }: StageInput, end: End): BayState[] {
 				: { stage, state: 'later', note: 'After a revision is issued.' }
 		);
 	}
-	const { situation, records, input, plan } = issued;
 	const far = farEnd(end);
-	const own = situation.ends[end];
-	const other = situation.ends[far];
-	const fixed = isFixed(input, records, end);
-	const farFixed = isFixed(input, records, far);
+	const own = issued.ends[end];
+	const other = issued.ends[far];
+	const fixed = isFixed(issued, end);
+	const farFixed = isFixed(issued, far);
 	const aligned = own.aim !== null;
 	const farAligned = other.aim !== null;
 	return [
 		{ stage: 'prepare', state: 'done', note: 'The site sheet is issued.' },
-		buildBay(input, plan, records, end),
+		buildBay(issued, end),
 		own.alignmentStateConfirmed
 			? { stage: 'power', state: 'done', note: 'In the alignment state.' }
-			: buildStateOf(input, plan, records, end).complete
-				? { stage: 'power', state: 'open', note: 'Bring this end into the alignment state.' }
-				: { stage: 'power', state: 'later', note: 'After the building.' },
-		alignBay(own.alignmentStateConfirmed, other.alignmentStateConfirmed, aligned, situation, end),
-		polarizeBay(aligned && farAligned, input, plan, records, end),
-		fixBay(aligned && farAligned, fixed, records, end),
+			: stillHolds(issued, 'operating-state', end, own.operatingState)
+				? { stage: 'power', state: 'done', note: 'Back in operation.' }
+				: buildStateOf(issued, end).complete
+					? { stage: 'power', state: 'open', note: 'Bring this end into the alignment state.' }
+					: { stage: 'power', state: 'later', note: 'After the building.' },
+		alignBay(own.alignmentStateConfirmed, other.alignmentStateConfirmed, aligned, issued, end),
+		polarizeBay(aligned && farAligned, issued, end),
+		fixBay(aligned && farAligned, fixed, issued, end),
 		signed
 			? { stage: 'accept', state: 'done', note: 'Accepted and signed.' }
 			: fixed && farFixed
@@ -80,14 +66,9 @@ function baysOf({ issued, signed }: StageInput, end: End): BayState[] {
 	];
 }
 
-function buildBay(
-	input: HopPlanInput,
-	plan: HopPlan,
-	records: readonly FieldRecord[],
-	end: End
-): BayState {
+function buildBay(hop: HopState, end: End): BayState {
 	const stage = 'build';
-	const state = buildStateOf(input, plan, records, end);
+	const state = buildStateOf(hop, end);
 	if (state.trouble) {
 		return {
 			stage,
@@ -109,19 +90,11 @@ function buildBay(
 	};
 }
 
-function polarizeBay(
-	bothAligned: boolean,
-	input: HopPlanInput,
-	plan: HopPlan,
-	records: readonly FieldRecord[],
-	end: End
-): BayState {
+function polarizeBay(bothAligned: boolean, state: HopState, end: End): BayState {
 	const stage = 'polarize';
 	if (!bothAligned) return { stage, state: 'later', note: 'After both ends are aligned.' };
-	const need = discriminationNeed(input, plan.dish);
-	const own = judgeDirections(need, settledReadings(records), input.ends.A.polarization).filter(
-		(direction) => direction.end === end
-	);
+	const { need, directions } = discriminationOf(state);
+	const own = directions.filter((direction) => direction.end === end);
 	if (own.every((direction) => direction.verdict === 'reached')) {
 		return { stage, state: 'done', note: 'Discrimination reached.' };
 	}
@@ -131,14 +104,20 @@ function polarizeBay(
 	const short = own.find((direction) => direction.verdict === 'short');
 	return short
 		? { stage, state: 'trouble', note: short.reason }
-		: { stage, state: 'open', note: 'Read both polarizations.' };
+		: {
+				stage,
+				state: 'open',
+				note: state.ends[end].discriminations.length
+					? 'Read both polarizations again: something moved since.'
+					: 'Read both polarizations.'
+			};
 }
 
 function alignBay(
 	ownReady: boolean,
 	farReady: boolean,
 	aligned: boolean,
-	situation: Situation,
+	state: HopState,
 	end: End
 ): BayState {
 	const stage = 'align';
@@ -146,22 +125,17 @@ function alignBay(
 	if (!ownReady) return { stage, state: 'later', note: 'After the alignment state.' };
 	if (!farReady)
 		return { stage, state: 'waiting', note: `Waits for ${farEnd(end)} to be powered.` };
-	if (situation.ends[end].implausibleReading) {
+	if (state.ends[end].implausibleReading) {
 		return { stage, state: 'trouble', note: 'The meter shows what the port cannot give.' };
 	}
-	return situation.baton === end
+	return state.baton === end
 		? { stage, state: 'open', note: 'This end holds the baton.' }
 		: { stage, state: 'waiting', note: `${farEnd(end)} holds the baton.` };
 }
 
-function fixBay(
-	bothAligned: boolean,
-	fixed: boolean,
-	records: readonly FieldRecord[],
-	end: End
-): BayState {
+function fixBay(bothAligned: boolean, fixed: boolean, state: HopState, end: End): BayState {
 	const stage = 'fix';
-	const verdict = judgeDrift(currentLockSteps(records, end), end);
+	const verdict = judgeDrift(currentLockSteps(state, end), end);
 	if (verdict.kind !== 'held' && verdict.kind !== 'nothing-yet') {
 		return { stage, state: 'trouble', note: verdict.advice };
 	}
@@ -169,9 +143,4 @@ function fixBay(
 	return bothAligned
 		? { stage, state: 'open', note: 'Tighten with the meter connected.' }
 		: { stage, state: 'later', note: 'After both ends are aligned.' };
-}
-
-/** Whether every fastener of an end has been recorded at torque. */
-export function isFixed(input: HopPlanInput, records: readonly FieldRecord[], end: End): boolean {
-	return currentLockSteps(records, end).length >= input.ends[end].mount.fasteners.length;
 }

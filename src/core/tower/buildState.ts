@@ -1,9 +1,7 @@
-import type { HopPlan } from '../budget/hopPlan';
-import type { HopPlanInput } from '../budget/planInput';
 import type { End } from '../ends';
-import { judgeChain } from '../polarization/chain';
-import { recordsOf, type FieldRecord } from '../record/records';
+import type { HopState } from '../record/hopState';
 import { buildSteps, type BuildStep } from './buildSteps';
+import { chainState } from './chainState';
 import { judgeQuantity } from './quantity';
 import { judgeLabels, judgeReceived } from './receiving';
 
@@ -36,28 +34,19 @@ export interface BuildState {
 export const ALL_REMAINING = '*';
 
 /** Where the building of one end stands, from its records. Pure. */
-export function buildStateOf(
-	input: HopPlanInput,
-	plan: HopPlan,
-	records: readonly FieldRecord[],
-	end: End
-): BuildState {
-	const own = records.filter((record) => record.end === end);
-	const steps = buildSteps(input, plan, end);
-	const skips = recordsOf(own, 'step-skipped');
-	const found = new Map(
-		steps.map((step) => [step.key, foundOf(step, input, records, own, end, skips)])
-	);
+export function buildStateOf(state: HopState, end: End): BuildState {
+	const steps = buildSteps(state.input, state.plan, end);
+	const found = new Map(steps.map((step) => [step.key, foundOf(state, step, end)]));
 	const states = steps.map((step): BuildStepState => {
-		const state = found.get(step.key)!;
-		if (state.state !== 'open') return state;
+		const own = found.get(step.key)!;
+		if (own.state !== 'open') return own;
 		const waits = step.after.find(({ key }) => {
 			const before = found.get(key)?.state;
 			return before === 'open' || before === 'trouble' || before === 'blocked';
 		});
-		if (!waits) return state;
+		if (!waits) return own;
 		const title = steps.find((other) => other.key === waits.key)!.title;
-		return { ...state, state: 'blocked', reason: `After “${title}”: ${waits.reason}.` };
+		return { ...own, state: 'blocked', reason: `After “${title}”: ${waits.reason}.` };
 	});
 	const count = (kind: BuildStepState['state']): number =>
 		states.filter((state) => state.state === kind).length;
@@ -68,28 +57,13 @@ export function buildStateOf(
 		skipped: count('skipped'),
 		trouble: count('trouble'),
 		complete: states.every((state) => state.state === 'done' || state.state === 'skipped'),
-		begun: own.some((record) => BUILD_KINDS.has(record.kind))
+		begun: state.ends[end].building.begun
 	};
 }
 
-const BUILD_KINDS = new Set<FieldRecord['kind']>([
-	'packing-list',
-	'received',
-	'part-label',
-	'parties',
-	'polarization-set',
-	'build-step',
-	'step-skipped'
-]);
-
-function foundOf(
-	step: BuildStep,
-	input: HopPlanInput,
-	records: readonly FieldRecord[],
-	own: readonly FieldRecord[],
-	end: End,
-	skips: readonly { seq: number; payload: { step: string; cause: string } }[]
-): BuildStepState {
+function foundOf(state: HopState, step: BuildStep, end: End): BuildStepState {
+	const { building } = state.ends[end];
+	const { skips } = building;
 	const base: BuildStepState = {
 		step,
 		state: 'open',
@@ -100,39 +74,32 @@ function foundOf(
 		recordedBy: '',
 		recordedAt: null
 	};
-	const derived = derivedOf(step, input, records, end);
+	const derived = derivedOf(state, step, end);
 	if (derived?.state === 'trouble') {
 		// What came short can be accepted in words; it stays in the record as it was found.
-		const accepted = skips.filter(({ payload }) => payload.step === step.key).at(-1);
+		const accepted = skips.findLast((skip) => skip.step === step.key);
 		return accepted
-			? { ...base, state: 'skipped', reason: `${accepted.payload.cause} (${derived.reason})` }
+			? { ...base, state: 'skipped', reason: `${accepted.cause} (${derived.reason})` }
 			: { ...base, ...derived };
 	}
 	if (derived?.state === 'done') return { ...base, ...derived };
-	const reopenedAt =
-		recordsOf(own, 'step-reopened')
-			.filter((record) => record.payload.step === step.key)
-			.at(-1)?.seq ?? 0;
-	const latest = recordsOf(own, 'build-step')
-		.filter((record) => record.payload.step === step.key && record.seq > reopenedAt)
-		.at(-1);
-	const skip = skips
-		.filter(
-			({ seq, payload }) =>
-				seq > Math.max(reopenedAt, latest?.seq ?? 0) &&
-				(payload.step === step.key || (payload.step === ALL_REMAINING && !latest))
-		)
-		.at(-1);
-	if (skip) return { ...base, state: 'skipped', reason: skip.payload.cause };
+	const reopenedAt = building.reopenedAt[step.key] ?? 0;
+	const latest = building.steps[step.key];
+	const skip = skips.findLast(
+		(one) =>
+			one.seq > Math.max(reopenedAt, latest?.seq ?? 0) &&
+			(one.step === step.key || (one.step === ALL_REMAINING && !latest))
+	);
+	if (skip) return { ...base, state: 'skipped', reason: skip.cause };
 	if (!latest) return { ...base, ...derived };
-	const { value, note, photoIds } = latest.payload;
+	const { value, note, photoIds } = latest;
 	const kept = {
 		...base,
 		value,
 		note,
 		photoIds,
-		recordedBy: latest.recordedBy,
-		recordedAt: latest.recordedAt
+		recordedBy: latest.by,
+		recordedAt: latest.at
 	};
 	if (!step.quantity || value === null) return { ...kept, state: 'done' };
 	const verdict = judgeQuantity(step.quantity, value);
@@ -142,16 +109,15 @@ function foundOf(
 
 /** Steps that are done elsewhere: their state follows from what was recorded there. */
 function derivedOf(
+	state: HopState,
 	step: BuildStep,
-	input: HopPlanInput,
-	records: readonly FieldRecord[],
 	end: End
 ): Pick<BuildStepState, 'state' | 'reason' | 'value'> | undefined {
 	switch (step.work) {
 		case 'parties': {
-			const latest = recordsOf(records, 'parties', end).at(-1);
+			const latest = state.ends[end].building.parties;
 			if (!latest) return { state: 'open', reason: '', value: null };
-			const { present, absent } = latest.payload;
+			const { present, absent } = latest;
 			return {
 				state: 'done',
 				reason: [
@@ -162,7 +128,7 @@ function derivedOf(
 			};
 		}
 		case 'packing': {
-			const lines = judgeReceived(input, records, end);
+			const lines = judgeReceived(state, end);
 			const open = lines.filter((line) => line.verdict === 'open').length;
 			const odd = lines.filter((line) => line.verdict !== 'open' && line.verdict !== 'good');
 			const value = lines.length - open;
@@ -177,7 +143,7 @@ function derivedOf(
 			};
 		}
 		case 'labels': {
-			const labels = judgeLabels(input, records, end);
+			const labels = judgeLabels(state, end);
 			const open = labels.filter((label) => label.verdict === 'open').length;
 			const problems = labels.flatMap((label) =>
 				label.problems.map((problem) => `${label.expected.name}: ${problem}`)
@@ -189,7 +155,7 @@ function derivedOf(
 				: { state: 'done', reason: 'All as planned.', value };
 		}
 		case 'chain': {
-			const { joints, problems, complete } = judgeChain(input, records, end);
+			const { joints, problems, complete } = chainState(state, end);
 			const value = joints.filter((joint) => joint.shows !== null).length;
 			if (problems.length) return { state: 'trouble', reason: problems.join(' '), value };
 			if (joints.length === 0) {

@@ -14,7 +14,7 @@ import {
 	partsList
 } from './partsList';
 import { atLeast, counted, measured, within, type Quantity } from './quantity';
-import type { StopCard } from './fieldTypes';
+import type { StopCard } from '../safety/stopCards';
 import { shortedLoopOhm } from './towerArithmetic';
 import { partsToLabel } from './receiving';
 import { chainOf } from '../polarization/chain';

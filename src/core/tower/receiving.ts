@@ -2,9 +2,9 @@ import { CONFIGURATION_RULES, radiosOf } from '../budget/configuration';
 import type { HopPlanInput } from '../budget/planInput';
 import { ENDS, farEnd, type End } from '../ends';
 import { parseSubBandUnit } from '../frequency/subBand';
-import { recordsOf, type FieldRecord } from '../record/records';
+import type { HopState } from '../record/hopState';
+import type { PackingLine } from '../record/records';
 import { numberText } from '../units/text';
-import type { PackingLine } from './fieldTypes';
 import { partsList } from './partsList';
 
 export interface ReceivedLine extends PackingLine {
@@ -17,26 +17,16 @@ export interface ReceivedLine extends PackingLine {
 }
 
 /** The list that holds at an end: the latest one taken in, else the parts list of the plan. */
-export function packingListOf(
-	input: HopPlanInput,
-	records: readonly FieldRecord[],
-	end: End
-): PackingLine[] {
-	const latest = recordsOf(records, 'packing-list', end).at(-1);
-	if (latest) return [...latest.payload.lines];
+export function packingListOf({ input, ends }: HopState, end: End): PackingLine[] {
+	const { packingList } = ends[end].building;
+	if (packingList) return [...packingList];
 	return partsList(input, end).map(({ code, name, count, unit }) => ({ code, name, count, unit }));
 }
 
 /** Every line of the list with what was found, the latest count of each; surplus goods at the end. */
-export function judgeReceived(
-	input: HopPlanInput,
-	records: readonly FieldRecord[],
-	end: End
-): ReceivedLine[] {
-	const list = packingListOf(input, records, end);
-	const latest = new Map(
-		recordsOf(records, 'received', end).map((record) => [record.payload.code, record.payload])
-	);
+export function judgeReceived(state: HopState, end: End): ReceivedLine[] {
+	const list = packingListOf(state, end);
+	const latest = new Map(Object.entries(state.ends[end].building.received));
 	const lines = list.map((line): ReceivedLine => {
 		const counted = latest.get(line.code);
 		latest.delete(line.code);
@@ -160,13 +150,9 @@ export interface LabelState {
 }
 
 /** Every label read at an end against the plan and against the far end. */
-export function judgeLabels(
-	input: HopPlanInput,
-	records: readonly FieldRecord[],
-	end: End
-): LabelState[] {
-	const labels = latestLabels(records);
-	return partsToLabel(input, end).map((expected): LabelState => {
+export function judgeLabels(state: HopState, end: End): LabelState[] {
+	const labels = latestLabels(state);
+	return partsToLabel(state.input, end).map((expected): LabelState => {
 		const label = labels.get(`${end}/${expected.part}`) ?? null;
 		if (!label) return { expected, label, verdict: 'open', problems: [] };
 		const problems = [
@@ -181,12 +167,14 @@ export function judgeLabels(
 
 type Label = NonNullable<LabelState['label']>;
 
-function latestLabels(records: readonly FieldRecord[]): Map<string, Label> {
+function latestLabels({ ends }: HopState): Map<string, Label> {
 	return new Map(
-		recordsOf(records, 'part-label').map((record) => [
-			`${record.end}/${record.payload.part}`,
-			record.payload
-		])
+		ENDS.flatMap((end) =>
+			Object.entries(ends[end].building.labels).map(([part, label]): [string, Label] => [
+				`${end}/${part}`,
+				label
+			])
+		)
 	);
 }
 
@@ -251,9 +239,9 @@ export interface Discrepancy {
 }
 
 /** Everything that came differently than it was listed or planned, of both ends. */
-export function discrepancies(input: HopPlanInput, records: readonly FieldRecord[]): Discrepancy[] {
+export function discrepancies(state: HopState): Discrepancy[] {
 	return ENDS.flatMap((end) => [
-		...judgeReceived(input, records, end).flatMap((line): Discrepancy[] =>
+		...judgeReceived(state, end).flatMap((line): Discrepancy[] =>
 			line.verdict === 'good' || line.verdict === 'open'
 				? []
 				: [
@@ -270,7 +258,7 @@ export function discrepancies(input: HopPlanInput, records: readonly FieldRecord
 						}
 					]
 		),
-		...judgeLabels(input, records, end).flatMap(({ expected, problems }) =>
+		...judgeLabels(state, end).flatMap(({ expected, problems }) =>
 			problems.map((text): Discrepancy => ({
 				end,
 				code: expected.code,

@@ -78,6 +78,7 @@ export interface FieldRecordRow {
 export interface AcceptanceRow {
 	id: string;
 	hopId: string;
+	number: number;
 	revisionId: string;
 	lastSeq: number;
 	judgement: string;
@@ -177,6 +178,7 @@ export const fieldRecords = model<FieldRecordRow>('field_records', {
 export const acceptances = model<AcceptanceRow>('acceptances', {
 	id: id(),
 	hopId: ref(),
+	number: whole(),
 	revisionId: ref(),
 	lastSeq: big(),
 	judgement: long(),

@@ -3,11 +3,12 @@ import { CLOSING_QUESTIONS } from '#core/accept/closing';
 import type { HopPlan } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
 import { buildSteps } from '#core/tower/buildSteps';
-import { STOP_CARDS, type StopCard } from '#core/tower/fieldTypes';
 import { packingListOf, partsToLabel } from '#core/tower/receiving';
-import { STOP_CARD_WORDS } from '#core/tower/stopCards';
+import { STOP_CARD_WORDS, STOP_CARDS, type StopCard } from '#core/safety/stopCards';
 import { ENDS, type End } from '#core/ends';
 import { chainOf } from '#core/polarization/chain';
+import { discriminationNeed } from '#core/polarization/discrimination';
+import { emptyHopState } from '#core/record/hopState';
 import type { RecordKind, RecordPayloads } from '#core/record/records';
 import type { NewRecord } from '../services/feed';
 
@@ -41,7 +42,7 @@ export function builtRecords(input: HopPlanInput, plan: HopPlan, end: End): NewR
 		],
 		absent: []
 	});
-	for (const { code, name, count } of packingListOf(input, [], end)) {
+	for (const { code, name, count } of packingListOf(emptyHopState(input, plan), end)) {
 		add('received', { code, name, found: count, condition: 'good', note: '', photoIds: [] });
 	}
 	partsToLabel(input, end).forEach(({ part, code, frequenciesGhz, subBandUnit, flange }, i) => {
@@ -86,8 +87,16 @@ function answeredCard(card: StopCard): RecordPayloads['stop-card'] {
 }
 
 /** One end closed: looked over, tested, with nothing left. */
-export function closedRecords(end: End, plan: HopPlan): NewRecord[] {
+export function closedRecords(end: End, input: HopPlanInput, plan: HopPlan): NewRecord[] {
 	const { records, add } = maker(end);
+	const need = discriminationNeed(input, plan.dish);
+	if (need.dual) {
+		const coDbm = Number((plan.received[end].plannedLevelDbm - 0.3).toFixed(1));
+		for (const sent of ['vertical', 'horizontal'] as const) {
+			const crossDbm = Number((coDbm - need.neededDb - 3.4).toFixed(1));
+			add('discrimination', { sent, turned: end, feedDeg: 0, coDbm, crossDbm, source: 'hand' });
+		}
+	}
 	for (const { number, received } of plan.carriers.slice(1)) {
 		const levelDbm = Number((received[end].plannedLevelDbm - 0.4).toFixed(1));
 		add('carrier-level', { carrier: number, levelDbm, source: 'hand' });

@@ -140,7 +140,7 @@ async function loadHop(
 		await playToLocked(hop.id, { A: actors.get('crew-a')!, B: actors.get('crew-b')! });
 		for (const end of ENDS) {
 			const actor = actors.get(end === 'A' ? 'crew-a' : 'crew-b')!;
-			await appendRecords(actor, hop.id, closedRecords(end, plan));
+			await appendRecords(actor, hop.id, closedRecords(end, issued, plan));
 		}
 	}
 }

@@ -2,9 +2,9 @@ import { randomUUID } from 'node:crypto';
 import { ENDS, farEnd, type Axis, type End, type PerEnd } from '#core/ends';
 import { nextStep } from '#core/guide/nextStep';
 import { guidanceInputOf } from '#core/guide/aim';
-import { noFindings } from '#core/guide/findings';
+import { noFindings } from '#core/record/findings';
 import { guide } from '#core/guide/guidance';
-import { situationOf } from '#core/guide/situation';
+import { weighedState } from '#core/guide/weigh';
 import { approachTurns, sweepTurns } from '#core/simulate/drive';
 import { adjusterTurns } from '#core/sweep/adjusterScale';
 import type { SweepSample } from '#core/sweep/analyseSweep';
@@ -46,10 +46,10 @@ export async function playToLocked(hopId: string, crews: PerEnd<Actor>): Promise
 	for (const end of ENDS) await read(end, 'watch');
 	for (let i = 0; i < MOST_STEPS; i++) {
 		const records = await readAllRecords(hopId);
-		const situation = situationOf(input, plan, records, findings);
-		const end = situation.baton;
-		const guidance = guide(guidanceInputOf(input, plan, records, end));
-		const step = nextStep(plan, situation, end, guidance);
+		const state = weighedState(input, plan, records, findings);
+		const end = state.baton;
+		const guidance = guide(guidanceInputOf(state, end));
+		const step = nextStep(state, end, guidance);
 		if (step.kind === 'read') await read(end, 'watch');
 		else if (step.kind === 'ask-far') await read(farEnd(end), 'watch');
 		else if (step.kind === 'sweep') {
@@ -63,7 +63,7 @@ export async function playToLocked(hopId: string, crews: PerEnd<Actor>): Promise
 				kind: 'sweep',
 				payload: {
 					axis: step.axis,
-					otherAxisDeg: situation.ends[end].angleDeg[other],
+					otherAxisDeg: state.ends[end].angleDeg[other],
 					source: 'simulated',
 					samples: samples.map((sample, n) => ({ ...sample, elapsedS: n * 0.5 }))
 				}
@@ -78,7 +78,7 @@ export async function playToLocked(hopId: string, crews: PerEnd<Actor>): Promise
 			break;
 		} else throw new Error(`the demo hop stops at: ${step.headline}`);
 	}
-	const last = situationOf(input, plan, await readAllRecords(hopId), findings).baton;
+	const last = weighedState(input, plan, await readAllRecords(hopId), findings).baton;
 	for (const end of [last, farEnd(last)]) {
 		if (end !== last) await append(last, { kind: 'baton', payload: { to: end, how: 'handed' } });
 		for (const [fastenerIndex] of input.ends[end].mount.fasteners.entries()) {
@@ -91,6 +91,7 @@ export async function playToLocked(hopId: string, crews: PerEnd<Actor>): Promise
 			});
 		}
 	}
+	for (const end of ENDS) await read(end, 'final');
 	for (const end of ENDS) {
 		await append(end, {
 			kind: 'operating-state',
@@ -100,6 +101,5 @@ export async function playToLocked(hopId: string, crews: PerEnd<Actor>): Promise
 				licensedPower: true
 			}
 		});
-		await read(end, 'final');
 	}
 }

@@ -155,8 +155,8 @@ function fixingTable({ locks, torqueTools }: Pack): Content[] {
 			[14, '*', 60, 70, 70, 60],
 			[head('', 'Fastener', 'Torque', 'Before', 'After', 'Change'), ...rows]
 		),
-		...torqueTools.map(({ end, payload }): Content => ({
-			text: `Torque tool at ${end}: ${payload.serial}, calibrated until ${payload.calibratedUntil}.`,
+		...torqueTools.map(({ end, serial, calibratedUntil }): Content => ({
+			text: `Torque tool at ${end}: ${serial}, calibrated until ${calibratedUntil}.`,
 			margin: [0, 3, 0, 0]
 		}))
 	];
@@ -252,11 +252,11 @@ function photoPages({ photos, photosLeftOut }: Pack): Content[] {
 
 function signatures({ acceptance, crewSignatures }: Pack): Content {
 	const signed = [
-		...crewSignatures.map(({ end, payload, recordedAt }) => ({
+		...crewSignatures.map(({ end, name, drawing, at }) => ({
 			who: `For the crew at ${end}`,
-			name: payload.name,
-			drawing: payload.drawing,
-			at: recordedAt
+			name,
+			drawing,
+			at
 		})),
 		...(acceptance
 			? [

@@ -6,6 +6,18 @@ import { recordBatchSchema } from './records';
 const time = (label: string): Joi.StringSchema => joi.string().isoDate().required().label(label);
 const personId = (label: string): Joi.StringSchema => uuid().required().label(label);
 
+const acceptance = (): Joi.ObjectSchema =>
+	joi.object({
+		id: uuid().required().label('Id of the acceptance'),
+		revisionNumber: joi.number().integer().min(1).required().label('Plan revision'),
+		lastSeq: joi.number().integer().min(0).required().label('Last record'),
+		judgement: joi.object().required().label('Judgement'),
+		causes: acceptanceSchema.extract('causes'),
+		signature: acceptanceSchema.extract('signature'),
+		signedBy: personId('Who signed'),
+		signedAt: time('Signed at')
+	});
+
 /** The document of a hop archive, `hop.json`. Every id is the one it had where it was made. */
 export const archiveSchema = joi.object({
 	format: joi.string().valid('skiaxis-hop-archive').required().label('Format'),
@@ -99,20 +111,8 @@ export const archiveSchema = joi.object({
 		.unique('id')
 		.required()
 		.label('Photos'),
-	acceptance: joi
-		.object({
-			id: uuid().required().label('Id of the acceptance'),
-			revisionNumber: joi.number().integer().min(1).required().label('Plan revision'),
-			lastSeq: joi.number().integer().min(0).required().label('Last record'),
-			judgement: joi.object().required().label('Judgement'),
-			causes: acceptanceSchema.extract('causes'),
-			signature: acceptanceSchema.extract('signature'),
-			signedBy: personId('Who signed'),
-			signedAt: time('Signed at')
-		})
-		.allow(null)
-		.required()
-		.label('Acceptance')
+	acceptance: acceptance().allow(null).required().label('Acceptance'),
+	acceptances: joi.array().items(acceptance()).max(100).unique('id').label('Acceptances')
 });
 
 /** One record inside an archive, as a device would send it. */

@@ -1,7 +1,7 @@
 import type Joi from 'joi';
 import { CLOSING_QUESTIONS } from '#core/accept/closing';
-import { STOP_CARD_WORDS } from '#core/tower/stopCards';
-import { STOP_CARDS } from '#core/tower/fieldTypes';
+import { VISIT_PURPOSES } from '#core/record/records';
+import { STOP_CARD_WORDS, STOP_CARDS } from '#core/safety/stopCards';
 import { end, joi, uuid } from './joi';
 
 const text = (label: string, most: number): Joi.StringSchema =>
@@ -103,7 +103,10 @@ type BuildKind =
 	| 'crew-signature'
 	| 'closing-check'
 	| 'snag'
-	| 'snag-closed';
+	| 'snag-closed'
+	| 'visit-opened'
+	| 'visit-closed'
+	| 'part-replaced';
 
 /** What the records of building and closing must hold. */
 export const buildPayloads = {
@@ -223,5 +226,32 @@ export const buildPayloads = {
 		due: day('Due'),
 		photoIds: photoIds()
 	}),
-	'snag-closed': joi.object({ snagId: uuid().required().label('Snag'), note: cause('How') })
+	'snag-closed': joi.object({
+		snagId: uuid().required().label('Snag'),
+		note: cause('How'),
+		closedBy: joi.string().trim().min(1).max(120).label('Closed by'),
+		photoIds: joi.array().items(uuid().label('Photo')).max(20).label('Photos')
+	}),
+	'visit-opened': joi.object({
+		visitId: uuid().required().label('Visit'),
+		purpose: joi
+			.string()
+			.valid(...VISIT_PURPOSES)
+			.required()
+			.label('Purpose'),
+		why: cause('Why'),
+		people: joi.array().items(text('Name', 120)).min(1).max(20).required().label('People')
+	}),
+	'visit-closed': joi.object({
+		visitId: uuid().required().label('Visit'),
+		found: cause('What was found'),
+		...signature()
+	}),
+	'part-replaced': joi.object({
+		part: key('Part'),
+		code: text('Code', 60),
+		serial: text('Serial number', 60),
+		reason: cause('Reason'),
+		photoIds: photoIds()
+	})
 } satisfies Record<BuildKind, Joi.ObjectSchema>;

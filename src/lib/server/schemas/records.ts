@@ -1,7 +1,8 @@
 import type Joi from 'joi';
 import { CAUSES } from '#core/diagnose/causes';
 import { TEST_KEYS } from '#core/diagnose/diagnosis';
-import { RECORD_KINDS, type RecordKind } from '#core/record/records';
+import { RECORD_KINDS } from '#core/record/kinds';
+import type { RecordKind } from '#core/record/records';
 import { SIMULATOR_ACTIONS } from '#core/simulate/actions';
 import { buildPayloads } from './buildRecords';
 import { axis, end, joi, uuid } from './joi';

@@ -1,34 +1,28 @@
-import { UniqueConstraintError } from 'sequelize';
+import { UniqueConstraintError, type Transaction } from 'sequelize';
+import { acceptanceDue, type AcceptanceDue } from '#core/accept/acceptanceDue';
 import { judgeAcceptance, type AcceptanceJudgement } from '#core/accept/judgeAcceptance';
-import { situationOf } from '#core/guide/situation';
+import { weighedState } from '#core/guide/weigh';
+import type { HopState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
 import { requireMay, type Actor } from '../auth/actor';
 import { inTransaction } from '../db/connection';
-import { acceptances, users, type AcceptanceRow, type UserRow } from '../db/models';
 import { AppError, conflict, invalid, notFound } from '../errors';
+import {
+	findLatestAcceptance,
+	insertAcceptance,
+	listAcceptances,
+	type Acceptance,
+	type Signature
+} from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
-import { db } from '../db/connection';
+import { lockLastSeq } from '../repositories/feeds';
+import { latestRevisionNumber, lockHop } from '../repositories/revisions';
 import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
 import { getHopRow } from './hops';
-import { findLatestRevision, type Revision } from './plans';
+import type { Revision } from './plans';
 
-export interface Signature {
-	name: string;
-	method: 'typed' | 'drawn';
-	drawing?: string;
-}
-
-export interface Acceptance {
-	id: string;
-	revisionNumber: number;
-	lastSeq: number;
-	judgement: AcceptanceJudgement;
-	causes: Record<string, string>;
-	signature: Signature;
-	signedBy: string;
-	signedAt: string;
-}
+export type { Acceptance, Signature };
 
 export interface AcceptanceRequest {
 	id: string;
@@ -41,20 +35,19 @@ export interface AcceptanceRequest {
 export async function judgeHop(actor: Actor, hopId: string): Promise<AcceptanceJudgement> {
 	await getHopRow(actor, hopId);
 	const revision = await requireRevision(hopId);
-	return judge(revision, await readAllRecords(hopId));
+	return judgeAcceptance(await stateOf(revision, await readAllRecords(hopId)));
 }
 
-/** A judgement is of what was measured, against this revision's plan. */
-async function judge(
-	revision: Revision,
-	records: readonly FieldRecord[]
-): Promise<AcceptanceJudgement> {
+/** Where a hop stands by a revision and some records. */
+async function stateOf(revision: Revision, records: readonly FieldRecord[]): Promise<HopState> {
 	const findings = await findingsOf(revision, records);
-	const situation = situationOf(revision.input, revision.plan, records, findings);
-	return judgeAcceptance(revision.input, revision.plan, situation, records);
+	return weighedState(revision.input, revision.plan, records, findings);
 }
 
-/** Signs: freezes the judgement of the present records. A repeat with the same id does nothing. */
+/**
+ * Signs: freezes the judgement of the present records against the revision in force. A repeat with
+ * the same id does nothing. A hop that was accepted is accepted again once something has changed.
+ */
 export async function signAcceptance(
 	actor: Actor,
 	hopId: string,
@@ -62,55 +55,81 @@ export async function signAcceptance(
 ): Promise<Acceptance> {
 	requireMay(actor, 'sign');
 	await getHopRow(actor, hopId);
-	const earlier = await findAcceptanceOf(hopId);
-	if (earlier) {
-		if (earlier.id === request.id) return earlier;
-		throw conflict('already-signed', 'This hop is already accepted and signed.');
-	}
+	const earlier = await listAcceptances(hopId);
+	const same = earlier.find(({ id }) => id === request.id);
+	if (same) return same;
 	const revision = await requireRevision(hopId);
 	const records = await readAllRecords(hopId);
 	const lastSeq = records.at(-1)?.seq ?? 0;
-	if (lastSeq !== request.lastSeq) {
-		throw conflict(
-			'record-moved-on',
-			'New field records arrived after you looked. Look at the judgement again, then sign.'
-		);
-	}
-	const judgement = await judge(revision, records);
+	if (lastSeq !== request.lastSeq) throw recordMovedOn();
+	const state = await stateOf(revision, records);
+	requireDue(acceptanceDue(state, revision.number, earlier.at(-1) ?? null));
+	const judgement = judgeAcceptance(state);
 	requireSignable(judgement, request.causes);
 	try {
 		await inTransaction(async (transaction) => {
-			const [feed] = (await db().query(
-				'SELECT last_seq AS lastSeq FROM hop_feeds WHERE hop_id = ? FOR UPDATE',
-				{ replacements: [hopId], transaction }
-			)) as unknown as [{ lastSeq: number }[]];
-			if (Number(feed[0]?.lastSeq) !== lastSeq) {
-				throw conflict('record-moved-on', 'New field records arrived meanwhile. Look again.');
-			}
-			await acceptances().create(
+			// The feed first, then the hop: as records are appended, and as revisions are issued.
+			if ((await lockLastSeq(hopId, transaction)) !== lastSeq) throw recordMovedOn();
+			await requireStillLatest(hopId, revision, transaction);
+			await insertAcceptance(
 				{
 					id: request.id,
 					hopId,
+					number: (earlier.at(-1)?.number ?? 0) + 1,
 					revisionId: revision.id,
 					lastSeq,
-					judgement: JSON.stringify(judgement),
-					causes: JSON.stringify(request.causes),
-					signature: JSON.stringify(request.signature),
-					signedBy: actor.userId,
+					judgement,
+					causes: request.causes,
+					signature: request.signature,
+					signedById: actor.userId,
 					signedAt: new Date()
 				},
-				{ transaction }
+				transaction
 			);
-			await audit(actor.userId, 'sign-acceptance', `hop:${hopId}`, { lastSeq }, transaction);
+			await audit(
+				actor.userId,
+				'sign-acceptance',
+				`hop:${hopId}`,
+				{ lastSeq, revision: revision.number },
+				transaction
+			);
 		});
 	} catch (error) {
 		if (!(error instanceof UniqueConstraintError)) throw error;
-		const other = await findAcceptanceOf(hopId);
-		if (other?.id !== request.id) {
-			throw conflict('already-signed', 'This hop is already accepted and signed.');
-		}
 	}
-	return getAcceptance(actor, hopId);
+	const signed = (await listAcceptances(hopId)).find(({ id }) => id === request.id);
+	if (!signed) throw alreadySigned();
+	return signed;
+}
+
+const recordMovedOn = (): AppError =>
+	conflict(
+		'record-moved-on',
+		'New field records arrived after you looked. Look at the judgement again, then sign.'
+	);
+const alreadySigned = (): AppError =>
+	conflict('already-signed', 'This hop is already accepted and signed.');
+
+function requireDue(due: AcceptanceDue): void {
+	if (due.kind === 'stands') throw alreadySigned();
+	if (due.kind === 'in-visit') {
+		throw conflict('visit-open', 'A visit to this hop goes on: close it, then accept the hop.');
+	}
+}
+
+/** No revision was issued since the judgement was made; the hop stays locked so that none is. */
+async function requireStillLatest(
+	hopId: string,
+	judged: Revision,
+	transaction: Transaction
+): Promise<void> {
+	await lockHop(hopId, transaction);
+	if ((await latestRevisionNumber(hopId, transaction)) !== judged.number) {
+		throw conflict(
+			'plan-revised',
+			'A plan revision was issued after you looked. Look at the judgement again, then sign.'
+		);
+	}
 }
 
 function requireSignable(judgement: AcceptanceJudgement, causes: Record<string, string>): void {
@@ -136,30 +155,16 @@ function requireSignable(judgement: AcceptanceJudgement, causes: Record<string, 
 	}
 }
 
+/** The newest acceptance of a hop. */
 export async function getAcceptance(actor: Actor, hopId: string): Promise<Acceptance> {
 	await getHopRow(actor, hopId);
-	const found = await findAcceptanceOf(hopId);
+	const found = await findLatestAcceptance(hopId);
 	if (!found) throw notFound('acceptance');
 	return found;
 }
 
-/** The signed acceptance of a hop, if there is one. No check of the actor. */
-export async function findAcceptanceOf(hopId: string): Promise<Acceptance | undefined> {
-	const row = (await acceptances().findOne({
-		where: { hopId },
-		raw: true
-	})) as AcceptanceRow | null;
-	if (!row) return undefined;
-	const signer = (await users().findByPk(row.signedBy, { raw: true })) as UserRow | null;
-	const revision = await findLatestRevision(hopId);
-	return {
-		id: row.id,
-		revisionNumber: revision?.number ?? 0,
-		lastSeq: Number(row.lastSeq),
-		judgement: JSON.parse(row.judgement) as AcceptanceJudgement,
-		causes: JSON.parse(row.causes) as Record<string, string>,
-		signature: JSON.parse(row.signature) as Signature,
-		signedBy: signer?.displayName ?? '',
-		signedAt: row.signedAt.toISOString()
-	};
+/** Every acceptance of a hop, the oldest first. */
+export async function acceptancesOf(actor: Actor, hopId: string): Promise<Acceptance[]> {
+	await getHopRow(actor, hopId);
+	return listAcceptances(hopId);
 }

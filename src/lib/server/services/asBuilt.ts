@@ -1,10 +1,10 @@
 import Papa from 'papaparse';
 import { ENDS, farEnd } from '#core/ends';
-import { currentLockSteps } from '#core/accept/judgeAcceptance';
-import { situationOf } from '#core/guide/situation';
-import { recordsOf } from '#core/record/records';
+import { weighedState } from '#core/guide/weigh';
+import { currentLockSteps } from '#core/record/hopState';
 import type { Actor } from '../auth/actor';
-import { findAcceptanceOf, judgeHop } from './acceptance';
+import { findLatestAcceptance } from '../repositories/acceptances';
+import { judgeHop } from './acceptance';
 import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
 import { getHop } from './hops';
@@ -14,10 +14,10 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<object> {
 	const hop = await getHop(actor, hopId);
 	const revision = await requireRevision(hopId);
 	const records = await readAllRecords(hopId);
-	const acceptance = await findAcceptanceOf(hopId);
+	const acceptance = await findLatestAcceptance(hopId);
 	const judgement = acceptance?.judgement ?? (await judgeHop(actor, hopId));
 	const findings = await findingsOf(revision, records);
-	const situation = situationOf(revision.input, revision.plan, records, findings);
+	const state = weighedState(revision.input, revision.plan, records, findings);
 	return {
 		format: 'skiaxis-as-built',
 		formatVersion: 1,
@@ -34,14 +34,11 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<object> {
 				{
 					site: hop.sites[end].name,
 					farSite: hop.sites[farEnd(end)].name,
-					adjusterTurns: situation.ends[end].turns,
-					roundsOverMainLobe: situation.ends[end].roundsDone,
-					aim: situation.ends[end].aim,
-					lock: currentLockSteps(records, end),
-					finalReading:
-						recordsOf(records, 'reading', end)
-							.filter((record) => record.payload.purpose === 'final')
-							.at(-1) ?? null
+					adjusterTurns: state.ends[end].turns,
+					roundsOverMainLobe: state.ends[end].roundsDone,
+					aim: state.ends[end].aim,
+					lock: currentLockSteps(state, end),
+					finalReading: state.ends[end].finalReading
 				}
 			])
 		),
@@ -63,7 +60,7 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<object> {
 export async function asBuiltCsv(actor: Actor, hopId: string): Promise<string> {
 	const hop = await getHop(actor, hopId);
 	const revision = await requireRevision(hopId);
-	const acceptance = await findAcceptanceOf(hopId);
+	const acceptance = await findLatestAcceptance(hopId);
 	const judgement = acceptance?.judgement ?? (await judgeHop(actor, hopId));
 	return `${Papa.unparse(
 		judgement.lines.map((line) => ({

@@ -1,15 +1,17 @@
 import { QueryTypes, type Transaction } from 'sequelize';
 import type { End } from '#core/ends';
-import {
-	SILENCE_S,
-	type FieldRecord,
-	type RecordKind,
-	type RecordPayloads
-} from '#core/record/records';
+import { dependsOnSilence, underBaton, type BatonState } from '#core/record/baton';
+import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 import type { Actor } from '../auth/actor';
 import { db, inTransaction } from '../db/connection';
 import type { HopRow } from '../db/models';
 import { conflict, invalid } from '../errors';
+import {
+	insertRecords,
+	lockFeedRow,
+	updateFeedRow,
+	type StoredRecord
+} from '../repositories/feeds';
 import { getHopRow, requireMayRecord } from './hops';
 import { findLatestRevision, type Revision } from './plans';
 
@@ -33,12 +35,12 @@ export interface AppendResult {
 
 interface FeedState {
 	lastSeq: number;
-	baton: End;
-	ready: Record<End, boolean>;
+	rules: BatonState;
 	/** Seconds since the end with the baton has recorded anything; Infinity if never. */
 	silentS: number;
-	/** When the baton was taken over, if that is how it came where it is. */
-	takenAt: Date | null;
+	/** Id of the visit that is open; null while none is. */
+	openVisit: string | null;
+	accepted: boolean;
 }
 
 /**
@@ -116,7 +118,7 @@ export async function appendInTransaction(
 		transaction
 	);
 	const results: AppendResult[] = [];
-	const fresh: unknown[][] = [];
+	const fresh: StoredRecord[] = [];
 	const now = new Date();
 	for (const record of records) {
 		const payload = JSON.stringify(record.payload);
@@ -144,32 +146,26 @@ export async function appendInTransaction(
 			seq: state.lastSeq
 		});
 		results.push({ id: record.id, seq: state.lastSeq, repeated: false });
-		fresh.push([
-			record.id,
-			hop.id,
-			state.lastSeq,
+		fresh.push({
+			id: record.id,
+			hopId: hop.id,
+			seq: state.lastSeq,
 			revisionId,
-			record.end,
-			record.kind,
+			end: record.end,
+			kind: record.kind,
 			payload,
-			new Date(record.recordedAt),
-			now,
-			actor.userId
-		]);
+			recordedAt: new Date(record.recordedAt),
+			receivedAt: now,
+			recordedBy: actor.userId
+		});
 	}
 	if (fresh.length) {
-		await requireUnsigned(hop.id, transaction);
-		await db().query(
-			`INSERT INTO field_records
-			(id, hop_id, seq, revision_id, end, kind, payload, recorded_at, received_at, recorded_by) VALUES ?`,
-			{ replacements: [fresh], transaction }
-		);
-		await db().query(
-			'UPDATE hop_feeds SET last_seq = ?, baton = ?, ready_a = ?, ready_b = ? WHERE hop_id = ?',
-			{
-				replacements: [state.lastSeq, state.baton, state.ready.A, state.ready.B, hop.id],
-				transaction
-			}
+		await insertRecords(fresh, transaction);
+		const { lastSeq, rules, openVisit } = state;
+		await updateFeedRow(
+			hop.id,
+			{ lastSeq, baton: rules.baton, ready: rules.ready, openVisit },
+			transaction
 		);
 	}
 	return results;
@@ -199,23 +195,13 @@ function revisionOf(
 }
 
 async function lockFeed(hopId: string, transaction: Transaction): Promise<FeedState> {
-	const [row] = await db().query<{
-		last_seq: number | string;
-		baton: End;
-		ready_a: number;
-		ready_b: number;
-	}>('SELECT last_seq, baton, ready_a, ready_b FROM hop_feeds WHERE hop_id = ? FOR UPDATE', {
-		replacements: [hopId],
-		type: QueryTypes.SELECT,
-		transaction
-	});
-	if (!row) throw new Error(`hop ${hopId} has no feed`);
+	const { lastSeq, baton, ready, openVisit, accepted } = await lockFeedRow(hopId, transaction);
 	return {
-		lastSeq: Number(row.last_seq),
-		baton: row.baton,
-		ready: { A: Boolean(row.ready_a), B: Boolean(row.ready_b) },
+		lastSeq,
+		rules: { baton, ready, takenAt: null },
 		silentS: Infinity,
-		takenAt: null
+		openVisit,
+		accepted
 	};
 }
 
@@ -226,19 +212,15 @@ async function learnOfBaton(
 	records: readonly NewRecord[],
 	transaction: Transaction
 ): Promise<void> {
-	const depends = records.some(
-		({ kind, end, payload }) =>
-			(kind === 'baton' && (payload as RecordPayloads['baton']).how === 'taken') ||
-			(NEEDS_BATON.has(kind) && end !== state.baton)
-	);
-	if (!depends) return;
+	const { baton } = state.rules;
+	if (!records.some((record) => dependsOnSilence(record, baton))) return;
 	const latest = async (
 		where: string
 	): Promise<{ received: Date; payload: string } | undefined> => {
 		const [row] = await db().query<{ received: Date; payload: string }>(
 			`SELECT received_at AS received, payload FROM field_records
 			WHERE hop_id = ? AND ${where} ORDER BY seq DESC LIMIT 1`,
-			{ replacements: [hopId, state.baton], type: QueryTypes.SELECT, transaction }
+			{ replacements: [hopId, baton], type: QueryTypes.SELECT, transaction }
 		);
 		return row;
 	};
@@ -252,88 +234,52 @@ async function learnOfBaton(
 			WHERE hop_id = ? AND kind = 'baton' ORDER BY seq DESC LIMIT 1`,
 			{ replacements: [hopId], type: QueryTypes.SELECT, transaction }
 		);
-		state.takenAt = taken?.at ?? null;
+		state.rules = { ...state.rules, takenAt: taken?.at.toISOString() ?? null };
 	}
 }
 
-async function requireUnsigned(hopId: string, transaction: Transaction): Promise<void> {
-	const [signed] = await db().query('SELECT 1 FROM acceptances WHERE hop_id = ?', {
-		replacements: [hopId],
-		type: QueryTypes.SELECT,
-		transaction
-	});
-	if (signed)
-		throw conflict('hop-accepted', 'This hop is accepted and signed; its record is closed.');
-}
-
-/** What only the end that holds the baton may do: move its dish, or tighten it. */
-const NEEDS_BATON = new Set<RecordKind>([
-	'move',
-	'sweep',
-	'mount-turn',
-	'aimed',
-	'lock-step',
-	'loosen',
-	'feed-turn'
-]);
-
-/** The rules that hold across ends; changes `state` as the record will. */
+/** The rules that hold across ends and visits; changes `state` as the record will. */
 function applyRules(state: FeedState, record: NewRecord, index: number): void {
-	const field = [{ field: `records.${index}`, message: '' }];
 	const refuse = (code: string, message: string): never => {
-		throw conflict(code, message, [{ ...field[0]!, message }]);
+		throw conflict(code, message, [{ field: `records.${index}`, message }]);
 	};
-	if (record.kind === 'alignment-state') {
-		state.ready[record.end] = Object.values(record.payload).every((value) => value === true);
-	}
-	if (NEEDS_BATON.has(record.kind)) {
-		if (!state.ready.A || !state.ready.B) {
-			refuse(
-				'not-in-alignment-state',
-				'No dish moves until both ends have confirmed the alignment state.'
-			);
-		}
-		// What was done before the baton was taken away arrives late, and is no less true.
-		const late = state.takenAt !== null && new Date(record.recordedAt) < state.takenAt;
-		if (state.baton !== record.end && !late) {
-			refuse('not-holding-baton', `End ${state.baton} holds the baton; only it may move its dish.`);
-		}
-	}
-	if (record.kind === 'baton') passBaton(state, record, refuse);
+	applyVisit(state, record, refuse);
+	const outcome = underBaton(state.rules, record, state.silentS);
+	if (outcome.kind === 'refused') refuse(outcome.code, outcome.message);
+	else state.rules = outcome.state;
 }
 
-/** Handed over by its holder, or taken by the other end after the holder's silence. */
-function passBaton(
+/** After its acceptance a hop is worked on in visits only, one at a time. */
+function applyVisit(
 	state: FeedState,
-	record: NewRecord,
+	{ kind, payload }: NewRecord,
 	refuse: (code: string, message: string) => never
 ): void {
-	const { to, how } = record.payload as RecordPayloads['baton'];
-	if (!state.ready.A || !state.ready.B) {
-		refuse(
-			'not-in-alignment-state',
-			'The baton passes once both ends have confirmed the alignment state.'
-		);
-	}
-	if (how !== 'taken') {
-		if (state.baton !== record.end) {
-			refuse('not-holding-baton', `End ${state.baton} holds the baton; only it can hand it over.`);
-		}
-		if (to === record.end) refuse('baton-to-self', `End ${to} holds the baton already.`);
-		state.takenAt = null;
-	} else {
-		if (to !== record.end || state.baton === to) {
-			refuse('baton-to-self', 'The baton is taken over by the end that does not hold it.');
-		}
-		if (state.silentS < SILENCE_S) {
+	if (kind === 'visit-opened') {
+		const { visitId } = payload as RecordPayloads['visit-opened'];
+		if (!state.accepted) {
 			refuse(
-				'not-silent',
-				`End ${state.baton} was heard ${Math.round(state.silentS)} s ago; its baton may be taken over after ${SILENCE_S} s of silence.`
+				'not-accepted-yet',
+				'A visit begins once the hop is accepted; until then it is the installation.'
 			);
 		}
-		state.takenAt = new Date(record.recordedAt);
+		if (state.openVisit) {
+			refuse('visit-open', 'A visit to this hop is open already: record in it, or close it first.');
+		}
+		state.openVisit = visitId;
+		return;
 	}
-	state.baton = to;
+	if (kind === 'visit-closed') {
+		const { visitId } = payload as RecordPayloads['visit-closed'];
+		if (state.openVisit !== visitId) {
+			refuse('visit-not-open', 'This visit is not open.');
+		}
+		state.openVisit = null;
+		return;
+	}
+	if (state.accepted && !state.openVisit) {
+		refuse('hop-accepted', 'This hop is accepted and signed: begin a visit, then record in it.');
+	}
 }
 
 interface KnownRecord {

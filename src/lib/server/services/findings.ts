@@ -1,12 +1,7 @@
 import { setImmediate } from 'node:timers/promises';
-import {
-	find,
-	keepFinding,
-	noFindings,
-	openQuestions,
-	type Finding,
-	type Findings
-} from '#core/guide/findings';
+import { find, keepFinding, openQuestions, type Finding } from '#core/guide/weigh';
+import { noFindings, type Findings } from '#core/record/findings';
+import { emptyHopState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
 import type { Revision } from './plans';
 
@@ -20,11 +15,12 @@ export async function findingsOf(
 	records: readonly FieldRecord[]
 ): Promise<Findings> {
 	const findings = noFindings();
+	const start = emptyHopState(revision.input, revision.plan);
 	for (const record of records) {
 		const known = kept.get(`${revision.id}/${record.id}`);
 		if (known) keepFinding(findings, known);
 	}
-	for (const question of openQuestions(revision.input, revision.plan, records, findings)) {
+	for (const question of openQuestions(start, records, findings)) {
 		await setImmediate();
 		const found = find(question);
 		keepFinding(findings, found);

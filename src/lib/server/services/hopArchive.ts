@@ -8,16 +8,12 @@ import type { PlanDraftValues } from '../../plan/resolve';
 import { hashPassword } from '../auth/passwords';
 import { may, requireMay, type Actor } from '../auth/actor';
 import { db, inTransaction } from '../db/connection';
-import {
-	acceptances,
-	hops,
-	revisions,
-	users,
-	type AcceptanceRow,
-	type RevisionRow
-} from '../db/models';
+import { hops, revisions, users, type RevisionRow } from '../db/models';
 import { conflict, invalid } from '../errors';
+import type { RecordPayloads } from '#core/record/records';
+import { insertAcceptance, listAcceptances } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
+import { insertRecords } from '../repositories/feeds';
 import { archivedRecordsSchema, archiveSchema } from '../schemas/archive';
 import { validate } from '../schemas/joi';
 import { planDraftSchema } from '../schemas/inputs';
@@ -82,17 +78,25 @@ interface Archive {
 		uploadedBy: string;
 		uploadedAt: string;
 	}[];
-	acceptance: {
-		id: string;
-		revisionNumber: number;
-		lastSeq: number;
-		judgement: object;
-		causes: object;
-		signature: object;
-		signedBy: string;
-		signedAt: string;
-	} | null;
+	/** The first acceptance; archives older than life after acceptance have only this one. */
+	acceptance: ArchivedAcceptance | null;
+	/** Every acceptance, the oldest first. */
+	acceptances?: ArchivedAcceptance[];
 }
+
+interface ArchivedAcceptance {
+	id: string;
+	revisionNumber: number;
+	lastSeq: number;
+	judgement: object;
+	causes: object;
+	signature: object;
+	signedBy: string;
+	signedAt: string;
+}
+
+const acceptancesIn = ({ acceptance, acceptances }: Archive): ArchivedAcceptance[] =>
+	acceptances ?? (acceptance ? [acceptance] : []);
 
 const README = `This archive holds one microwave hop: its plan, all that was recorded on it, its photos and its
 acceptance. It can be read without the program that made it.
@@ -128,10 +132,27 @@ export async function exportArchive(actor: Actor, hopId: string): Promise<Uint8A
 		order: [['number', 'ASC']],
 		raw: true
 	})) as unknown as RevisionRow[];
-	const acceptance = (await acceptances().findOne({
-		where: { hopId },
-		raw: true
-	})) as AcceptanceRow | null;
+	const signed = (await listAcceptances(hopId)).map(
+		({
+			id,
+			revisionNumber,
+			lastSeq,
+			judgement,
+			causes,
+			signature,
+			signedById,
+			signedAt
+		}): ArchivedAcceptance => ({
+			id,
+			revisionNumber,
+			lastSeq,
+			judgement,
+			causes,
+			signature,
+			signedBy: signedById,
+			signedAt
+		})
+	);
 	const numberOf = new Map(revisionRows.map((revision) => [revision.id, revision.number]));
 	const records = await archivedRecords(hopId, numberOf);
 	const siteOf = async (id: string): Promise<SiteInput & { id: string }> => {
@@ -147,7 +168,7 @@ export async function exportArchive(actor: Actor, hopId: string): Promise<Uint8A
 			...revisionRows.map((revision) => revision.issuedBy),
 			...records.map((record) => record.recordedBy),
 			...photoRows.map((photo) => photo.uploadedBy),
-			...(acceptance ? [acceptance.signedBy] : [])
+			...signed.map((one) => one.signedBy)
 		]),
 		sites: [await siteOf(row.siteAId), await siteOf(row.siteBId)],
 		hop: {
@@ -185,18 +206,8 @@ export async function exportArchive(actor: Actor, hopId: string): Promise<Uint8A
 			uploadedBy,
 			uploadedAt: uploadedAt.toISOString()
 		})),
-		acceptance: acceptance
-			? {
-					id: acceptance.id,
-					revisionNumber: numberOf.get(acceptance.revisionId)!,
-					lastSeq: Number(acceptance.lastSeq),
-					judgement: JSON.parse(acceptance.judgement) as object,
-					causes: JSON.parse(acceptance.causes) as object,
-					signature: JSON.parse(acceptance.signature) as object,
-					signedBy: acceptance.signedBy,
-					signedAt: acceptance.signedAt.toISOString()
-				}
-			: null
+		acceptance: signed[0] ?? null,
+		acceptances: signed
 	};
 	const files: Zippable = {
 		'README.txt': strToU8(README),
@@ -346,7 +357,8 @@ function readDocument(files: ReadonlyMap<string, Uint8Array>): Archive {
 
 /** Whatever refers to something refers to what is there. */
 function requireWhole(document: Archive, files: ReadonlyMap<string, Uint8Array>): void {
-	const { hop, sites, people, revisions: issued, records, photos, acceptance } = document;
+	const { hop, sites, people, revisions: issued, records, photos } = document;
+	const signed = acceptancesIn(document);
 	const siteIds = new Set(sites.map((site) => site.id));
 	if (!siteIds.has(hop.siteAId) || !siteIds.has(hop.siteBId))
 		refuse('A site of the hop is missing.');
@@ -356,7 +368,7 @@ function requireWhole(document: Archive, files: ReadonlyMap<string, Uint8Array>)
 		...issued.map((revision) => revision.issuedBy),
 		...records.map((record) => record.recordedBy),
 		...photos.map((photo) => photo.uploadedBy),
-		...(acceptance ? [acceptance.signedBy] : [])
+		...signed.map((one) => one.signedBy)
 	];
 	if (named.some((id) => !known.has(id))) refuse('A person who is named in it is missing.');
 	const numbers = new Set(issued.map((revision) => revision.number));
@@ -380,10 +392,7 @@ function requireWhole(document: Archive, files: ReadonlyMap<string, Uint8Array>)
 	if (new Set(records.map(({ record }) => record.id)).size !== records.length) {
 		refuse('A record stands in it twice.');
 	}
-	if (
-		acceptance &&
-		(!numbers.has(acceptance.revisionNumber) || acceptance.lastSeq > records.length)
-	) {
+	if (signed.some((one) => !numbers.has(one.revisionNumber) || one.lastSeq > records.length)) {
 		refuse('The acceptance refers to something that is missing.');
 	}
 	for (const { id } of photos) {
@@ -416,7 +425,7 @@ async function insertRows(
 	photos: (Archive['photos'][number] & Awaited<ReturnType<typeof checkStoredPhoto>>)[],
 	transaction: Transaction
 ): Promise<void> {
-	const { hop, acceptance } = document;
+	const { hop } = document;
 	await hops().create(
 		{
 			id: hop.id,
@@ -441,8 +450,8 @@ async function insertRows(
 			});
 		}
 	};
-	await insert('INSERT INTO hop_feeds (hop_id, last_seq, baton, ready_a, ready_b)', [
-		[hop.id, document.records.length, hop.baton, hop.readyA, hop.readyB]
+	await insert('INSERT INTO hop_feeds (hop_id, last_seq, baton, ready_a, ready_b, open_visit)', [
+		[hop.id, document.records.length, hop.baton, hop.readyA, hop.readyB, openVisitIn(document)]
 	]);
 	await insert('INSERT INTO hop_members (hop_id, user_id)', [[hop.id, actor.userId]]);
 	for (const revision of document.revisions) {
@@ -462,21 +471,20 @@ async function insertRows(
 		);
 	}
 	const revisionId = new Map(document.revisions.map(({ number, id }) => [number, id]));
-	await insert(
-		`INSERT INTO field_records
-		(id, hop_id, seq, revision_id, end, kind, payload, recorded_at, received_at, recorded_by)`,
-		document.records.map(({ record, seq, revisionNumber, receivedAt, recordedBy }) => [
-			record.id,
-			hop.id,
+	await insertRecords(
+		document.records.map(({ record, seq, revisionNumber, receivedAt, recordedBy }) => ({
+			id: record.id,
+			hopId: hop.id,
 			seq,
-			revisionId.get(revisionNumber),
-			record.end,
-			record.kind,
-			JSON.stringify(record.payload),
-			new Date(record.recordedAt),
-			new Date(receivedAt),
+			revisionId: revisionId.get(revisionNumber)!,
+			end: record.end,
+			kind: record.kind,
+			payload: JSON.stringify(record.payload),
+			recordedAt: new Date(record.recordedAt),
+			receivedAt: new Date(receivedAt),
 			recordedBy
-		])
+		})),
+		transaction
 	);
 	for (const photo of photos) {
 		await insert(
@@ -499,20 +507,36 @@ async function insertRows(
 			]
 		);
 	}
-	if (acceptance) {
-		await acceptances().create(
+	for (const [i, one] of acceptancesIn(document).entries()) {
+		await insertAcceptance(
 			{
-				id: acceptance.id,
+				id: one.id,
 				hopId: hop.id,
-				revisionId: revisionId.get(acceptance.revisionNumber)!,
-				lastSeq: acceptance.lastSeq,
-				judgement: JSON.stringify(acceptance.judgement),
-				causes: JSON.stringify(acceptance.causes),
-				signature: JSON.stringify(acceptance.signature),
-				signedBy: acceptance.signedBy,
-				signedAt: new Date(acceptance.signedAt)
+				number: i + 1,
+				revisionId: revisionId.get(one.revisionNumber)!,
+				lastSeq: one.lastSeq,
+				judgement: one.judgement,
+				causes: one.causes,
+				signature: one.signature,
+				signedById: one.signedBy,
+				signedAt: new Date(one.signedAt)
 			},
-			{ transaction }
+			transaction
 		);
 	}
+}
+
+/** Id of the visit that the records of an archive leave open; null if none. */
+function openVisitIn({ records }: Archive): string | null {
+	const closed = new Set(
+		records.flatMap(({ record }) =>
+			record.kind === 'visit-closed'
+				? [(record.payload as RecordPayloads['visit-closed']).visitId]
+				: []
+		)
+	);
+	const last = records.findLast(({ record }) => record.kind === 'visit-opened');
+	if (!last) return null;
+	const { visitId } = last.record.payload as RecordPayloads['visit-opened'];
+	return closed.has(visitId) ? null : visitId;
 }

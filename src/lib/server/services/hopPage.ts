@@ -1,8 +1,8 @@
-import { noFindings, type Findings } from '#core/guide/findings';
+import { noFindings, type Findings } from '#core/record/findings';
 import type { FieldRecord } from '#core/record/records';
 import { may, type Actor } from '../auth/actor';
 import { AppError } from '../errors';
-import { findAcceptanceOf, type Acceptance } from './acceptance';
+import { findLatestAcceptance, type Acceptance } from '../repositories/acceptances';
 import { findingsOf } from './findings';
 import { readAllRecords } from './feed';
 import { getHop, getHopRow, requireMayRecord, type Hop } from './hops';
@@ -30,7 +30,7 @@ export async function loadHopPage(actor: Actor, hopId: string): Promise<HopPageD
 		revision: revision ?? null,
 		records,
 		findings: revision ? await findingsOf(revision, records) : noFindings(),
-		acceptance: (await findAcceptanceOf(hopId)) ?? null,
+		acceptance: (await findLatestAcceptance(hopId)) ?? null,
 		planChanged: revision ? planDiffers(hop, revision) : true,
 		rights: {
 			plan: may(actor, 'edit-hops'),

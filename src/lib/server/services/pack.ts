@@ -1,14 +1,17 @@
 import { QueryTypes } from 'sequelize';
 import type { AcceptanceJudgement } from '#core/accept/judgeAcceptance';
-import { currentLockSteps } from '#core/accept/judgeAcceptance';
 import { snagsOf, type Snag } from '#core/accept/closing';
 import { buildStateOf, type BuildState } from '#core/tower/buildState';
 import { discrepancies, type Discrepancy } from '#core/tower/receiving';
 import { ENDS, type PerEnd } from '#core/ends';
-import { recordsOf, type FieldRecord, type FieldRecordOf } from '#core/record/records';
+import { weighedState } from '#core/guide/weigh';
+import { currentLockSteps, type EndState, type HopState } from '#core/record/hopState';
+import { recordsOf, type FieldRecord } from '#core/record/records';
 import type { Actor } from '../auth/actor';
 import { db } from '../db/connection';
-import { findAcceptanceOf, judgeHop, type Acceptance } from './acceptance';
+import { findLatestAcceptance, type Acceptance } from '../repositories/acceptances';
+import { judgeHop } from './acceptance';
+import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
 import { getHop, type Hop } from './hops';
 import type { Revision } from './plans';
@@ -29,12 +32,13 @@ export interface Pack {
 	judgement: AcceptanceJudgement;
 	acceptance: Acceptance | undefined;
 	records: FieldRecord[];
+	state: HopState;
 	building: PerEnd<BuildState>;
 	locks: PerEnd<ReturnType<typeof currentLockSteps>>;
-	torqueTools: FieldRecordOf<'torque-tool'>[];
+	torqueTools: NonNullable<EndState['torqueTool']>[];
 	discrepancies: Discrepancy[];
 	snags: Snag[];
-	crewSignatures: FieldRecordOf<'crew-signature'>[];
+	crewSignatures: NonNullable<EndState['crewSignature']>[];
 	photos: PackPhoto[];
 	photosLeftOut: number;
 }
@@ -43,8 +47,9 @@ export async function gatherPack(actor: Actor, hopId: string): Promise<Pack> {
 	const hop = await getHop(actor, hopId);
 	const revision = await requireRevision(hopId);
 	const records = await readAllRecords(hopId);
-	const acceptance = await findAcceptanceOf(hopId);
-	const { input, plan } = revision;
+	const acceptance = await findLatestAcceptance(hopId);
+	const findings = await findingsOf(revision, records);
+	const state = weighedState(revision.input, revision.plan, records, findings);
 	const perEnd = <T>(make: (end: 'A' | 'B') => T): PerEnd<T> => ({ A: make('A'), B: make('B') });
 	const rows = await db().query<{ id: string; image: Buffer }>(
 		'SELECT id, thumbnail AS image FROM photos WHERE hop_id = ? ORDER BY uploaded_at, id',
@@ -62,12 +67,13 @@ export async function gatherPack(actor: Actor, hopId: string): Promise<Pack> {
 		judgement: acceptance?.judgement ?? (await judgeHop(actor, hopId)),
 		acceptance,
 		records,
-		building: perEnd((end) => buildStateOf(input, plan, records, end)),
-		locks: perEnd((end) => currentLockSteps(records, end)),
-		torqueTools: ENDS.flatMap((end) => recordsOf(records, 'torque-tool', end).slice(-1)),
-		discrepancies: discrepancies(input, records),
-		snags: snagsOf(records),
-		crewSignatures: ENDS.flatMap((end) => recordsOf(records, 'crew-signature', end).slice(-1)),
+		state,
+		building: perEnd((end) => buildStateOf(state, end)),
+		locks: perEnd((end) => currentLockSteps(state, end)),
+		torqueTools: ENDS.flatMap((end) => state.ends[end].torqueTool ?? []),
+		discrepancies: discrepancies(state),
+		snags: snagsOf(state),
+		crewSignatures: ENDS.flatMap((end) => state.ends[end].crewSignature ?? []),
 		photos: rows
 			.slice(0, MOST_PRINTED_PHOTOS)
 			.map(({ id, image }) => ({ id, image, caption: about.get(id) ?? '' })),

@@ -8,9 +8,11 @@ import { comparePlans, type RevisionComparison } from '#core/review/comparePlans
 import { reviewPlan, type PlanReview } from '#core/review/reviewPlan';
 import { requireMay, type Actor } from '../auth/actor';
 import { inTransaction } from '../db/connection';
-import { acceptances, hops, revisions, type HopRow, type RevisionRow } from '../db/models';
+import { revisions, type HopRow, type RevisionRow } from '../db/models';
 import { AppError, conflict, invalid, notFound } from '../errors';
+import { findLatestAcceptance } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
+import { latestRevisionNumber, lockHop } from '../repositories/revisions';
 import { resolvePlanInput } from '../../plan/resolve';
 import { catalogue } from './catalogue';
 import { getHop, getHopRow, type Hop } from './hops';
@@ -102,8 +104,10 @@ export async function issueRevision(
 		if (earlier.hopId !== hopId) throw conflict('id-used', 'This id belongs to another hop.');
 		return revisionOf(earlier);
 	}
-	if (await acceptances().count({ where: { hopId } })) {
-		throw conflict('hop-accepted', 'This hop is accepted and signed; its plan is closed.');
+	if (request.note.trim() === '' && (await findLatestAcceptance(hopId))) {
+		throw invalid([
+			{ field: 'note', message: 'This hop is accepted: say why its plan is changed.' }
+		]);
 	}
 	const hop = await getHop(actor, hopId);
 	if (hop.version !== request.version) {
@@ -127,15 +131,14 @@ export async function issueRevision(
 	}
 	try {
 		await inTransaction(async (transaction) => {
-			// The hop's row is locked so that two issuers cannot take the same number.
-			await hops().findByPk(hopId, { transaction, lock: transaction.LOCK.UPDATE });
-			const last = (await revisions().max('number', { where: { hopId }, transaction })) as
-				number | null;
+			// Locked, so that two issuers cannot take one number, and none is accepted meanwhile.
+			await lockHop(hopId, transaction);
+			const last = await latestRevisionNumber(hopId, transaction);
 			await revisions().create(
 				{
 					id: request.id,
 					hopId,
-					number: (last ?? 0) + 1,
+					number: last + 1,
 					input: JSON.stringify(input),
 					plan: JSON.stringify(result.plan),
 					review: JSON.stringify(review),

@@ -1,6 +1,6 @@
 import { QueryTypes, type Transaction } from 'sequelize';
 import { outcomeUnder, type TestKey } from '#core/diagnose/diagnosis';
-import { calibratedInput } from '#core/guide/calibrated';
+import { measuredInput } from '#core/record/adjusters';
 import { worthKeeping } from '#core/meter/levelFollower';
 import { makeLevelCurve, readingLevelDbm } from '#core/radio/levelCurve';
 import type { HopPlanInput } from '#core/budget/planInput';
@@ -178,7 +178,7 @@ async function standingOf(
 		standing = {
 			...standing,
 			position: replayMoves(standing.sim, records, standing.position),
-			input: calibratedInput(standing.input, records),
+			input: measuredInput(standing.input, records),
 			lastSeq: next.seq
 		};
 	}

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { farEnd, type End } from '#core/ends';
-	import { SILENCE_S } from '#core/record/records';
+	import { SILENCE_S } from '#core/record/baton';
 	import { agoInWords } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import type { AlignBench } from './bench.svelte';
@@ -14,10 +14,10 @@
 
 	let { end, live, bench }: Props = $props();
 	const far = $derived(farEnd(end));
-	const { baton, batonPassed, crews } = $derived(live.situation);
+	const { baton, batonPassed, crews } = $derived(live.state);
 	const holds = $derived(baton === end);
-	const own = $derived(live.situation.ends[end]);
-	const other = $derived(live.situation.ends[far]);
+	const own = $derived(live.state.ends[end]);
+	const other = $derived(live.state.ends[far]);
 	/** When the far end was last heard of: by a record of its own, or when it got the baton. */
 	const heardMs = $derived(
 		Math.max(

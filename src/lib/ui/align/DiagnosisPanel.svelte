@@ -1,9 +1,8 @@
 <script lang="ts">
 	import type { Cause } from '#core/diagnose/causes';
 	import { diagnose, findTest } from '#core/diagnose/diagnosis';
-	import { diagnosisInputOf } from '#core/diagnose/fromRecord';
+	import { diagnosisInputOf } from '#core/guide/diagnosisQuestion';
 	import type { End } from '#core/ends';
-	import { recordsOf } from '#core/record/records';
 	import { troubleOf } from '../api';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import type { AlignBench } from './bench.svelte';
@@ -17,13 +16,9 @@
 	}
 
 	let { end, live, bench, open = $bindable() }: Props = $props();
-	const diagnosis = $derived(
-		diagnose(
-			diagnosisInputOf(live.revision.input, live.revision.plan, live.situation, live.records)
-		)
-	);
+	const diagnosis = $derived(diagnose(diagnosisInputOf(live.state)));
 	const likely = $derived(diagnosis.causes.filter((cause) => cause.probability > 0.02).slice(0, 5));
-	const done = $derived(recordsOf(live.records, 'test-result').slice(-6));
+	const done = $derived(live.recorded.testResults.slice(-6));
 	let busy = $state(false);
 
 	async function answer(test: string, value: string): Promise<void> {
@@ -46,7 +41,7 @@
 		await live.add(end, 'remedy', { cause });
 		busy = false;
 	}
-	const remedied = $derived(new Set(recordsOf(live.records, 'remedy').map((r) => r.payload.cause)));
+	const remedied = $derived(new Set(live.recorded.remedies.map(({ cause }) => cause)));
 	/** What can be set right by a hand, as against what is aimed away or waited for. */
 	const mendable = (cause: Cause): boolean =>
 		!['none', 'side-lobe-a', 'side-lobe-b', 'side-lobe-both'].includes(cause);
@@ -112,7 +107,7 @@
 	{#if done.length}
 		<p class="text-quiet mt-2 text-sm">
 			Tested: {done
-				.map((record) => `${words(record.payload.test, record.payload.value)} (${record.end})`)
+				.map((result) => `${words(result.test, result.value)} (${result.end})`)
 				.join('; ')}.
 		</p>
 	{/if}

@@ -39,9 +39,9 @@
 	}: Props = $props();
 	const far = $derived(farEnd(end));
 	const step = $derived(bench.step);
-	const own = $derived(live.situation.ends[end]);
-	const holds = $derived(live.situation.baton === end);
-	const single = $derived(live.situation.crews === 1);
+	const own = $derived(live.state.ends[end]);
+	const holds = $derived(live.state.baton === end);
+	const single = $derived(live.state.crews === 1);
 	const mount = $derived(live.revision.input.ends[end].mount);
 	const running = $derived(bench.running);
 	const simulated = $derived(bench.driven);

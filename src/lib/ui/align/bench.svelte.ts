@@ -37,17 +37,6 @@ const RETRY_MS = 1500;
 /** By hand a reading costs seconds, so the steps are wider than those of a fast meter. */
 const HAND_STEP_FACTOR = 2;
 
-/** Records after which what is known of an end's pointing is another. */
-const CHANGES_GUIDANCE: ReadonlySet<RecordKind> = new Set([
-	'move',
-	'sweep',
-	'mount-turn',
-	'calibration',
-	'baton',
-	'remedy',
-	'lock-step'
-]);
-
 const rounded = (levelDbm: number | null): number | null =>
 	levelDbm === null ? null : Number(levelDbm.toFixed(2));
 
@@ -90,23 +79,9 @@ export class AlignBench {
 	 * What the guidance is about: the place in the feed of the last record that changed what is known of
 	 * this end. A reading more at the same place refines the answer, and does not make it void.
 	 */
-	readonly about: string = $derived.by(() => {
-		let fresh = false;
-		let about = 0;
-		for (const record of this.live.weighed) {
-			if (record.kind === 'reading') {
-				if (record.end === this.end && !fresh) {
-					fresh = true;
-					about = record.seq;
-				}
-			} else if (CHANGES_GUIDANCE.has(record.kind)) {
-				// A sweep of this end brings its own reading with it.
-				fresh = record.kind === 'sweep' && record.end === this.end;
-				about = record.seq;
-			}
-		}
-		return `${about}/${this.live.situation.unasked?.sinceSeq ?? 0}`;
-	});
+	readonly about: string = $derived.by(
+		() => `${this.live.state.ends[this.end].guidanceSeq}/${this.live.state.unasked?.sinceSeq ?? 0}`
+	);
 
 	/** What the readings of this end say; undefined while it is being worked out. */
 	readonly guidance: Guidance | undefined = $derived(
@@ -115,9 +90,7 @@ export class AlignBench {
 	/** The probability map last worked out, also while a newer one is on its way. */
 	readonly location: Weighed['location'] | undefined = $derived(this.#answer?.location);
 
-	readonly step: NextStep = $derived.by(() =>
-		nextStep(this.live.revision.plan, this.live.situation, this.end, this.guidance)
-	);
+	readonly step: NextStep = $derived.by(() => nextStep(this.live.state, this.end, this.guidance));
 
 	/** Whether positions are driven by the simulator rather than by a hand on a nut. */
 	get driven(): boolean {
@@ -134,13 +107,10 @@ export class AlignBench {
 		});
 		const stopAsking = $effect.root(() => {
 			$effect(() => {
-				const { input, plan } = this.live.revision;
-				const { unasked } = this.live.situation;
-				const since = unasked?.seenAt === this.end ? unasked.sinceSeq : 0;
 				this.#reader?.ask({
 					key: this.about,
 					input: JSON.parse(
-						JSON.stringify(guidanceInputOf(input, plan, this.live.weighed, this.end, since))
+						JSON.stringify(guidanceInputOf(this.live.state, this.end))
 					) as ReturnType<typeof guidanceInputOf>
 				});
 			});
@@ -151,7 +121,7 @@ export class AlignBench {
 		} catch {
 			// A sweep that cannot be read back is begun anew.
 		}
-		if (this.live.situation.ends[this.end].lastReadAt !== null) this.#watch();
+		if (this.live.state.ends[this.end].lastReadAt !== null) this.#watch();
 		return () => {
 			this.#stopped = true;
 			this.#stopRequested = true;
@@ -249,7 +219,7 @@ export class AlignBench {
 	async #keepWatched({ volts, levelDbm }: FollowedLevel): Promise<void> {
 		if (!this.live.mayRecord || this.running || this.busy) return;
 		const nowMs = Date.now();
-		const stale = !this.live.situation.ends[this.end].levelIsFresh;
+		const stale = !this.live.state.ends[this.end].levelIsFresh;
 		if (!stale && this.#lastKept && !worthKeeping(this.#lastKept, levelDbm, nowMs)) return;
 		if (this.#lastKept && nowMs - this.#lastKept.recordedAtMs < WATCH_MS) return;
 		this.#lastKept = { levelDbm, recordedAtMs: nowMs };
@@ -401,7 +371,7 @@ export class AlignBench {
 		}
 		await this.live.add(this.end, 'sweep', {
 			axis,
-			otherAxisDeg: this.live.situation.ends[this.end].angleDeg[other],
+			otherAxisDeg: this.live.state.ends[this.end].angleDeg[other],
 			source,
 			samples: samples.map((sample) => ({ ...sample }))
 		});

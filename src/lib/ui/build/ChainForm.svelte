@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { compareChains, judgeChain } from '#core/polarization/chain';
+	import { chainsApart, chainState } from '#core/tower/chainState';
 	import type { LinearPolarization } from '#core/propagation/rain';
 	import { farEnd, type End } from '#core/ends';
 	import Notice from '../form/Notice.svelte';
@@ -7,9 +7,9 @@
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
 	const input = $derived(live.revision.input);
-	const own = $derived(judgeChain(input, live.records, end));
-	const far = $derived(judgeChain(input, live.records, farEnd(end)));
-	const apart = $derived(compareChains(input, live.records));
+	const own = $derived(chainState(live.recorded, end));
+	const far = $derived(chainState(live.recorded, farEnd(end)));
+	const apart = $derived(chainsApart(live.recorded));
 	const PLANES: LinearPolarization[] = ['vertical', 'horizontal'];
 	const WALL = { vertical: 'M13 4V28M19 4V28', horizontal: 'M4 13H28M4 19H28' };
 </script>

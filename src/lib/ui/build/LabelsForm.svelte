@@ -6,7 +6,7 @@
 	import type { LiveHop } from '../hop/liveHop.svelte';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
-	const labels = $derived(judgeLabels(live.revision.input, live.records, end));
+	const labels = $derived(judgeLabels(live.recorded, end));
 	let chosen: string | undefined = $state();
 	const current = $derived(
 		labels.find((label) => label.expected.part === chosen) ??

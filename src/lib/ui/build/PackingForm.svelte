@@ -9,8 +9,8 @@
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
 	const input = $derived(live.revision.input);
-	const lines = $derived(judgeReceived(input, live.records, end));
-	const odd = $derived(discrepancies(input, live.records).filter((row) => row.end === end));
+	const lines = $derived(judgeReceived(live.recorded, end));
+	const odd = $derived(discrepancies(live.recorded).filter((row) => row.end === end));
 	const unitText = ({ unit, count }: ReceivedLine): string =>
 		count === 1 || unit.length < 3 ? unit : `${unit}s`;
 	let typed: Record<string, string> = $state({});

@@ -1,5 +1,4 @@
 <script lang="ts">
-	import { recordsOf } from '#core/record/records';
 	import type { End } from '#core/ends';
 	import { signatureProblemOf, type TypedSignature } from '../form/signature';
 	import TextField from '../form/TextField.svelte';
@@ -8,8 +7,8 @@
 	import SignatureBox from '../stages/SignatureBox.svelte';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
-	const latest = $derived(recordsOf(live.records, 'parties', end).at(-1));
-	const signatures = $derived(recordsOf(live.records, 'receipt-signature', end));
+	const latest = $derived(live.recorded.ends[end].building.parties);
+	const signatures = $derived(live.recorded.ends[end].building.receiptSignatures);
 	let rows = $state([
 		{ party: 'Crew', name: '', absent: false, authorisedBy: '' },
 		{ party: 'Carrier or supplier', name: '', absent: false, authorisedBy: '' }
@@ -87,12 +86,12 @@
 	</form>
 {:else if latest}
 	<ul>
-		{#each latest.payload.present as person (person.party)}
-			{@const signed = signatures.filter((s) => s.payload.party === person.party).at(-1)}
+		{#each latest.present as person (person.party)}
+			{@const signed = signatures.filter((s) => s.party === person.party).at(-1)}
 			<li class="border-line flex flex-wrap items-center gap-3 border-b py-2">
 				<span class="min-w-0 flex-1">{person.name}, {person.party}</span>
 				{#if signed}
-					<span class="text-sm">signed {moment(signed.recordedAt)}</span>
+					<span class="text-sm">signed {moment(signed.at)}</span>
 				{:else if live.mayRecord}
 					<button
 						class="btn"

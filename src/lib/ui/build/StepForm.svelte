@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { BuildStepState } from '#core/tower/buildState';
 	import { expectedText, judgeQuantity } from '#core/tower/quantity';
-	import { stopStateOf } from '#core/tower/stopCards';
+	import { stopStateOf } from '#core/safety/stopCards';
 	import type { End } from '#core/ends';
 	import { untrack } from 'svelte';
 	import { typedNumber } from '../align/numberInput';
@@ -37,7 +37,8 @@
 	let sure = $state(false);
 
 	const cardOpen = $derived(
-		step.card !== undefined && stopStateOf(live.records, end, step.card, live.nowMs).kind !== 'go'
+		step.card !== undefined &&
+			stopStateOf(step.card, live.recorded.ends[end].stopCards[step.card], live.nowMs).kind !== 'go'
 	);
 	const number = $derived(typedNumber(value));
 	const verdict = $derived(

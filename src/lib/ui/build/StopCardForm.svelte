@@ -1,6 +1,11 @@
 <script lang="ts">
-	import { STOP_CARD_WORDS, stopStateOf, unsafeAnswers } from '#core/tower/stopCards';
-	import type { StopAnswer, StopCard } from '#core/tower/fieldTypes';
+	import {
+		STOP_CARD_WORDS,
+		stopStateOf,
+		unsafeAnswers,
+		type StopAnswer,
+		type StopCard
+	} from '#core/safety/stopCards';
 	import type { End } from '#core/ends';
 	import Notice from '../form/Notice.svelte';
 	import QuestionList from '../form/QuestionList.svelte';
@@ -15,7 +20,7 @@
 
 	let { end, live, card }: Props = $props();
 	const words = $derived(STOP_CARD_WORDS[card]);
-	const standing = $derived(stopStateOf(live.records, end, card, live.nowMs));
+	const standing = $derived(stopStateOf(card, live.recorded.ends[end].stopCards[card], live.nowMs));
 	let answers: Record<string, StopAnswer> = $state({});
 	let again = $state(false);
 	const asking = $derived(standing.kind !== 'go' || again);

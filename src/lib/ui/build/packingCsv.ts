@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import type { PackingLine } from '#core/tower/fieldTypes';
+import type { PackingLine } from '#core/record/records';
 
 export type PackingResult = { lines: PackingLine[] } | { problem: string };
 

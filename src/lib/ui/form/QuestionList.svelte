@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { StopAnswer } from '#core/tower/fieldTypes';
+	import type { StopAnswer } from '#core/safety/stopCards';
 
 	interface Props {
 		questions: readonly { key: string; ask: string; optional: boolean }[];

@@ -1,4 +1,4 @@
-import type { Finding, FindingQuestion } from '#core/guide/findings';
+import type { Finding, FindingQuestion } from '#core/guide/weigh';
 import FindingWorker from '$lib/workers/finding.worker?worker';
 
 /** Weighs sweeps and closed turns off the main thread, one after another. */

@@ -1,18 +1,14 @@
 // The sets and maps below are bookkeeping that no screen reads; what screens read is $state.
 /* eslint-disable svelte/prefer-svelte-reactivity */
-import { getContext, setContext, untrack } from 'svelte';
+import { getContext, setContext } from 'svelte';
 import type { HopPlan } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
 import type { Axis, End } from '#core/ends';
-import { calibratedInput } from '#core/guide/calibrated';
-import { keepFinding, needsFinding, openQuestions, type Findings } from '#core/guide/findings';
-import { situationOf, type Situation } from '#core/guide/situation';
-import {
-	recordsOf,
-	type FieldRecord,
-	type RecordKind,
-	type RecordPayloads
-} from '#core/record/records';
+import { keepFinding, openQuestions } from '#core/guide/weigh';
+import { needsFinding, type Findings } from '#core/record/findings';
+import { advanced } from '#core/record/foldRecord';
+import { emptyHopState, openVisit, type HopState } from '#core/record/hopState';
+import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 import type { LinearPolarization } from '#core/propagation/rain';
 import type { SimulatorActionKind } from '#core/simulate/actions';
 import type { SweepAnalysis, SweepSample } from '#core/sweep/analyseSweep';
@@ -44,6 +40,7 @@ export interface LiveHopStart {
 	records: FieldRecord[];
 	findings: Findings;
 	mayRecord: boolean;
+	accepted: boolean;
 }
 
 export interface SimulatorAction {
@@ -79,7 +76,9 @@ const RETRY_MS = 2500;
 export class LiveHop {
 	readonly hopId: string;
 	readonly #issued: HopRevision;
-	readonly mayRecord: boolean;
+	readonly #mayRecord: boolean;
+	/** Whether an acceptance of the hop is signed. */
+	readonly accepted: boolean;
 	/** Whether the feed is connected just now. */
 	connected = $state(false);
 	/** Records the server refused, with its words. */
@@ -97,6 +96,8 @@ export class LiveHop {
 	#waiting: OwnRecord[] = $state.raw([]);
 	#sent = new Set<string>();
 	#found = $state(0);
+	/** The server's records folded so far. */
+	#fold: { count: number; state: HopState };
 	readonly #findings: Findings;
 	readonly #reader = new FindingReader();
 	#asking = new Set<string>();
@@ -108,7 +109,9 @@ export class LiveHop {
 	constructor(start: LiveHopStart) {
 		this.hopId = start.hopId;
 		this.#issued = start.revision;
-		this.mayRecord = start.mayRecord;
+		this.#mayRecord = start.mayRecord;
+		this.accepted = start.accepted;
+		this.#fold = { count: 0, state: emptyHopState(start.revision.input, start.revision.plan) };
 		this.#server = start.records;
 		this.#findings = start.findings;
 	}
@@ -133,18 +136,10 @@ export class LiveHop {
 		this.#waiting.filter((record) => !this.#sent.has(record.id)).length
 	);
 
-	readonly #calibrations: number = $derived(recordsOf(this.records, 'calibration').length);
-
 	/** The plan in force, its adjusters as measured where somebody has measured them. */
 	readonly revision: HopRevision = $derived.by(() => {
-		if (this.#calibrations === 0) return this.#issued;
-		return {
-			...this.#issued,
-			input: calibratedInput(
-				this.#issued.input,
-				untrack(() => this.records)
-			)
-		};
+		const { input } = this.state;
+		return input === this.#issued.input ? this.#issued : { ...this.#issued, input };
 	});
 
 	/** Records in order up to the first that is still being weighed: what lies behind it waits with it. */
@@ -154,9 +149,37 @@ export class LiveHop {
 		return waits < 0 ? this.records : this.records.slice(0, waits);
 	});
 
-	readonly situation: Situation = $derived.by(() =>
-		situationOf(this.#issued.input, this.#issued.plan, this.weighed, this.#findings)
+	readonly weighing: boolean = $derived(this.weighed.length < this.records.length);
+
+	/** Where the hop stands by all that is weighed. */
+	readonly state: HopState = $derived.by(() => this.#folded(this.weighed));
+
+	/** The same by all that is recorded: what is still being weighed counts as not said. */
+	readonly recorded: HopState = $derived.by(() =>
+		this.weighing
+			? advanced(this.state, this.records.slice(this.weighed.length), this.#findings)
+			: this.state
 	);
+
+	/** Whether this person may record here and now: on an accepted hop only in an open visit. */
+	readonly mayRecord: boolean = $derived.by(
+		() => this.#mayRecord && (!this.accepted || openVisit(this.recorded) !== undefined)
+	);
+	/** Whether this person may begin a visit: the hop is accepted and no visit is open. */
+	readonly mayOpenVisit: boolean = $derived.by(
+		() => this.#mayRecord && this.accepted && openVisit(this.recorded) === undefined
+	);
+
+	/** State after a run of records: the server's only ever grow, so their part goes on from before. */
+	#folded(records: readonly FieldRecord[]): HopState {
+		const known = records.slice(0, this.#server.length);
+		const { count, state } = this.#fold;
+		const goesOn = count <= known.length;
+		const from = goesOn ? state : emptyHopState(this.#issued.input, this.#issued.plan);
+		const next = advanced(from, goesOn ? known.slice(count) : known, this.#findings);
+		this.#fold = { count: known.length, state: next };
+		return advanced(next, records.slice(known.length), this.#findings);
+	}
 
 	/** What a sweep says, once it has been weighed. */
 	analysisOf(recordId: string): SweepAnalysis | undefined {
@@ -169,8 +192,6 @@ export class LiveHop {
 		void this.#found;
 		return this.#findings;
 	}
-
-	readonly weighing: boolean = $derived(this.weighed.length < this.records.length);
 
 	/** Connects to the feed and takes up what waited from an earlier visit. Browser only. */
 	start(): () => void {
@@ -263,8 +284,8 @@ export class LiveHop {
 	}
 
 	#weighMissing(): void {
-		const { input, plan } = this.#issued;
-		for (const question of openQuestions(input, plan, this.records, this.#findings)) {
+		const rest = this.records.slice(this.weighed.length);
+		for (const question of openQuestions(this.state, rest, this.#findings)) {
 			if (this.#asking.has(question.id)) continue;
 			this.#asking.add(question.id);
 			void this.#reader.ask(question).then((finding) => {

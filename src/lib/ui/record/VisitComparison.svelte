@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { compareVisits, type Visit } from '#core/record/visits';
+	import { compareVisits, type Visit } from '#core/visit/visits';
 	import { fixed, moment } from '../format';
 
 	let { visits }: { visits: readonly Visit[] } = $props();
@@ -58,7 +58,7 @@
 							<td class="py-2"
 								>{fixed(change.azimuthTurns, 2, true)}, {fixed(change.tiltTurns, 2, true)}</td
 							>
-							<td class="py-2 font-sans">{change.meaning || 'As it was.'}</td>
+							<td class="py-2 font-sans">{change.meaning}</td>
 						</tr>
 					{/each}
 				</tbody>

@@ -2,7 +2,8 @@
 	import { invalidateAll } from '$app/navigation';
 	import { judgeAcceptance, type AcceptanceJudgement } from '#core/accept/judgeAcceptance';
 	import type { End } from '#core/ends';
-	import { recordsOf, type RecordPayloads } from '#core/record/records';
+	import { stillHolds } from '#core/record/hopState';
+	import type { RecordPayloads } from '#core/record/records';
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';
@@ -36,19 +37,9 @@
 
 	let { end, live, hopId, practice, acceptance, maySign, signerName }: Props = $props();
 	const bench = untrack(() => new AlignBench(live, end, practice));
-	const judgement = $derived(
-		acceptance?.judgement ??
-			judgeAcceptance(live.revision.input, live.revision.plan, live.situation, live.records)
-	);
+	const judgement = $derived(acceptance?.judgement ?? judgeAcceptance(live.recorded));
 	const level = $derived(judgement.lines.find((line) => line.code === `level-${end}`)!);
 	const radio = $derived(live.revision.input.ends[end].radio);
-	const stated = $derived(recordsOf(live.records, 'operating-state', end).at(-1)?.payload);
-	const restored = $derived(stated !== undefined && Object.values(stated).every(Boolean));
-	let operating: RecordPayloads['operating-state'] = $state({
-		powerControlAsPlanned: false,
-		adaptiveModulationAsPlanned: false,
-		licensedPower: false
-	});
 	const OPERATING: { key: keyof RecordPayloads['operating-state']; what: string; not: string }[] = [
 		{
 			key: 'powerControlAsPlanned',
@@ -62,6 +53,18 @@
 		},
 		{ key: 'licensedPower', what: 'Power is within the licence', not: 'power above the licence' }
 	];
+	const stated = $derived.by(() => {
+		const { operatingState } = live.recorded.ends[end];
+		return stillHolds(live.recorded, 'operating-state', end, operatingState)
+			? operatingState
+			: null;
+	});
+	const restored = $derived(stated !== null && OPERATING.every(({ key }) => stated[key]));
+	let operating: RecordPayloads['operating-state'] = $state({
+		powerControlAsPlanned: false,
+		adaptiveModulationAsPlanned: false,
+		licensedPower: false
+	});
 	let finalOpen = $state(false);
 	let causes: Record<string, string> = $state({});
 	let signature: { name: string; method: 'typed' | 'drawn'; drawing?: string } = $state({

@@ -44,11 +44,11 @@
 
 	const { input, plan } = $derived(live.revision);
 	const budget = $derived(plan.received[end]);
-	const own = $derived(live.situation.ends[end]);
+	const own = $derived(live.state.ends[end]);
 	const step = $derived(bench.step);
-	const holds = $derived(live.situation.baton === end);
+	const holds = $derived(live.state.baton === end);
 	const ready = $derived(
-		own.alignmentStateConfirmed && live.situation.ends[far].alignmentStateConfirmed
+		own.alignmentStateConfirmed && live.state.ends[far].alignmentStateConfirmed
 	);
 	const mayMove = $derived(
 		live.mayRecord && holds && ready && !bench.busy && !bench.running && !live.weighing
@@ -83,7 +83,7 @@
 	const standing = $derived(
 		step.kind === 'lock' ||
 			step.kind === 'ask-far' ||
-			(step.kind === 'check' && step.about === 'link' && live.situation.ends[far].aim !== null)
+			(step.kind === 'check' && step.about === 'link' && live.state.ends[far].aim !== null)
 	);
 
 	const dual = $derived(CONFIGURATION_RULES[input.configuration.kind].coChannelDual);
@@ -186,7 +186,7 @@
 		else if (wanted.kind === 'hand-over') {
 			await bench.handOver();
 			// eslint-disable-next-line svelte/no-navigation-without-resolve -- resolved in stageHref
-			if (live.situation.crews === 1) await goto(stageHref(far, 'align'));
+			if (live.state.crews === 1) await goto(stageHref(far, 'align'));
 		}
 	}
 
@@ -290,7 +290,7 @@
 		{#if own.lastReadAt !== null && !bench.running}
 			<SkyMap
 				{end}
-				own={endReadings(input, live.weighed, end)}
+				own={endReadings(live.state, end)}
 				location={bench.location}
 				beamwidthDeg={plan.dish[end].beamwidthDeg}
 				floorDbm={Math.max(budget.floorDbm, bench.curve.lowestLevelDbm)}
@@ -378,10 +378,10 @@
 				{#if live.mayRecord}
 					<button
 						class="btn"
-						aria-pressed={live.situation.crews === 1}
+						aria-pressed={live.state.crews === 1}
 						onclick={() =>
-							void live.add(end, 'crew-mode', { crews: live.situation.crews === 1 ? 2 : 1 })}
-						>{live.situation.crews === 1 ? 'A crew at each end' : 'One crew for both ends'}</button
+							void live.add(end, 'crew-mode', { crews: live.state.crews === 1 ? 2 : 1 })}
+						>{live.state.crews === 1 ? 'A crew at each end' : 'One crew for both ends'}</button
 					>
 				{/if}
 				<a class="btn" href={resolve('/hops/[hopId]/record', { hopId: live.hopId })}

@@ -8,9 +8,7 @@
 	import type { LiveHop } from '../hop/liveHop.svelte';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
-	const building = $derived(
-		buildStateOf(live.revision.input, live.revision.plan, live.records, end)
-	);
+	const building = $derived(buildStateOf(live.recorded, end));
 	/** Chosen by hand; else the next one to do. */
 	let chosen: string | undefined = $state();
 	const current = $derived(

@@ -8,7 +8,7 @@
 	} from '#core/accept/closing';
 	import { readErrorLog } from '#core/accept/errorTable';
 	import type { End } from '#core/ends';
-	import { recordsOf } from '#core/record/records';
+	import { stillHolds, type HopState } from '#core/record/hopState';
 	import { typedNumber } from '../align/numberInput';
 	import PhotoStrip from '../build/PhotoStrip.svelte';
 	import { pickedFile } from '../form/pickedFile';
@@ -23,7 +23,7 @@
 	let { end, live }: { end: End; live: LiveHop } = $props();
 
 	let answers: Record<string, 'yes' | 'no' | 'not-here'> = $state({});
-	const open = $derived(openClosingQuestions(live.records, end));
+	const open = $derived(openClosingQuestions(live.recorded, end));
 	const unanswered = $derived(
 		CLOSING_QUESTIONS.filter(({ key }) => answers[key] === undefined).length
 	);
@@ -35,7 +35,7 @@
 		await live.add(end, 'closing-check', { answers: given, note: '' });
 	}
 
-	const tested = $derived(judgeErrorTest(live.records));
+	const tested = $derived(judgeErrorTest(live.recorded));
 	let test = $state({ kind: 'errors', minutes: '', errored: '', ratio: '', note: '' });
 	let testTried = $state(false);
 	let fileProblem: string | undefined = $state();
@@ -94,7 +94,7 @@
 		});
 	}
 
-	const snags = $derived(snagsOf(live.records).filter((snag) => snag.end === end));
+	const snags = $derived(snagsOf(live.recorded).filter((snag) => snag.end === end));
 	let snag = $state({ text: '', owner: '', due: '' });
 	let snagPhotos: string[] = $state([]);
 	let snagTried = $state(false);
@@ -122,7 +122,11 @@
 		await live.add(end, 'snag', kept);
 	}
 
-	const crewSigned = $derived(recordsOf(live.records, 'crew-signature', end).at(-1));
+	const signatureOf = (state: HopState): HopState['ends'][End]['crewSignature'] => {
+		const { crewSignature } = state.ends[end];
+		return stillHolds(state, 'crew-signature', end, crewSignature) ? crewSignature : null;
+	};
+	const crewSigned = $derived(signatureOf(live.recorded));
 	let signature: TypedSignature = $state({
 		name: '',
 		method: 'typed'
@@ -265,7 +269,7 @@
 <section aria-labelledby="crew-sign-title" class="flex flex-col gap-3" data-testid="crew-signature">
 	<h2 id="crew-sign-title">Signature of the crew at {end}</h2>
 	{#if crewSigned}
-		<p>{crewSigned.payload.name}, {moment(crewSigned.recordedAt)}.</p>
+		<p>{crewSigned.name}, {moment(crewSigned.at)}.</p>
 	{:else if live.mayRecord}
 		<SignatureBox
 			bind:signature

@@ -1,10 +1,8 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
-	import { currentLockSteps } from '#core/accept/judgeAcceptance';
 	import { farEnd, type End } from '#core/ends';
 	import { judgeDrift } from '#core/lock/drift';
-	import { recordsOf } from '#core/record/records';
-	import { isFixed } from '#core/stage/stages';
+	import { currentLockSteps, isFixed } from '#core/record/hopState';
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';
@@ -25,21 +23,21 @@
 	const bench = untrack(() => new AlignBench(live, end, practice));
 	const working = new Saving();
 	const mount = $derived(live.revision.input.ends[end].mount);
-	const steps = $derived(currentLockSteps(live.records, end));
+	const steps = $derived(currentLockSteps(live.recorded, end));
 	const verdict = $derived(judgeDrift(steps, end));
-	const fixed_ = $derived(isFixed(live.revision.input, live.records, end));
-	const farFixed = $derived(isFixed(live.revision.input, live.records, far));
-	const holds = $derived(live.situation.baton === end);
-	const level = $derived(live.situation.ends[end].lastLevelDbm);
+	const fixed_ = $derived(isFixed(live.recorded, end));
+	const farFixed = $derived(isFixed(live.recorded, far));
+	const holds = $derived(live.state.baton === end);
+	const level = $derived(live.state.ends[end].lastLevelDbm);
 	const nextIndex = $derived(
 		mount.fasteners.findIndex((_, i) => steps.every((step) => step.fastenerIndex !== i))
 	);
 	const trouble = $derived(verdict.kind !== 'held' && verdict.kind !== 'nothing-yet');
 	const mayWork = $derived(live.mayRecord && holds && !working.busy);
 
-	const tool = $derived(recordsOf(live.records, 'torque-tool', end).at(-1));
+	const tool = $derived(live.recorded.ends[end].torqueTool);
 	const toolExpired = $derived(
-		tool !== undefined && Date.parse(`${tool.payload.calibratedUntil}T23:59:59Z`) < live.nowMs
+		tool !== null && Date.parse(`${tool.calibratedUntil}T23:59:59Z`) < live.nowMs
 	);
 	let toolSerial = $state('');
 	let toolUntil = $state('');
@@ -99,8 +97,8 @@
 		</div>
 		{#if tool && !anotherTool}
 			<p class="text-sm">
-				Torque tool <strong>{tool.payload.serial}</strong>, calibrated until
-				<span class="num">{tool.payload.calibratedUntil}</span>{#if toolExpired}
+				Torque tool <strong>{tool.serial}</strong>, calibrated until
+				<span class="num">{tool.calibratedUntil}</span>{#if toolExpired}
 					<span class="trouble font-semibold">▲ no longer in calibration</span>{/if}.
 				{#if live.mayRecord}
 					<button class="min-h-12 px-1 underline" onclick={() => (anotherTool = true)}

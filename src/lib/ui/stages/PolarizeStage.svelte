@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { carrierStates } from '#core/accept/carriers';
 	import { farEnd, type End } from '#core/ends';
-	import { polarizationBench } from '#core/polarization/polarizationStep';
+	import { polarizationBench } from '#core/guide/polarizationBench';
 	import type { LinearPolarization } from '#core/propagation/rain';
 	import { resolve } from '$app/paths';
 	import { untrack } from 'svelte';
@@ -25,11 +25,9 @@
 	const working = new Saving();
 	const plan = $derived(live.revision.plan);
 	const input = $derived(live.revision.input);
-	const { need, directions, feedDeg, step } = $derived(
-		polarizationBench(input, plan, live.situation, live.records, end)
-	);
-	const holds = $derived(live.situation.baton === end);
-	const asked = $derived(live.situation.ends[end].asksForBaton);
+	const { need, directions, feedDeg, step } = $derived(polarizationBench(live.state, end));
+	const holds = $derived(live.state.baton === end);
+	const asked = $derived(live.state.ends[end].asksForBaton);
 	const planes: LinearPolarization[] = $derived(
 		need.dual ? ['vertical', 'horizontal'] : [input.ends.A.polarization]
 	);
@@ -73,7 +71,7 @@
 			end: end === 'A' ? 'a' : 'b',
 			stage
 		});
-	const carriers = $derived(carrierStates(plan, live.records, end));
+	const carriers = $derived(carrierStates(live.recorded, end));
 	let carrierLevels: Record<number, string> = $state({});
 	let carrierProblem: number | undefined = $state();
 	async function keepCarrier(number: number): Promise<void> {

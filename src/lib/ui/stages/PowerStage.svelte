@@ -1,9 +1,9 @@
 <script lang="ts">
 	import { ALL_REMAINING, buildStateOf } from '#core/tower/buildState';
-	import { stopStateOf } from '#core/tower/stopCards';
+	import { stopStateOf } from '#core/safety/stopCards';
 	import { farEnd, type End } from '#core/ends';
 	import { resolve } from '$app/paths';
-	import { recordsOf, type AlignmentConfirmations } from '#core/record/records';
+	import type { AlignmentConfirmations } from '#core/record/records';
 	import StopCardForm from '../build/StopCardForm.svelte';
 	import Notice from '../form/Notice.svelte';
 	import TextField from '../form/TextField.svelte';
@@ -18,9 +18,9 @@
 	let { end, live }: Props = $props();
 	const far = $derived(farEnd(end));
 	const input = $derived(live.revision.input.ends[end]);
-	const latest = $derived(recordsOf(live.records, 'alignment-state', end).at(-1));
-	const confirmed = $derived(live.situation.ends[end].alignmentStateConfirmed);
-	const farConfirmed = $derived(live.situation.ends[far].alignmentStateConfirmed);
+	const latest = $derived(live.recorded.ends[end].alignmentState);
+	const confirmed = $derived(live.state.ends[end].alignmentStateConfirmed);
+	const farConfirmed = $derived(live.state.ends[far].alignmentStateConfirmed);
 
 	const rows: { key: keyof AlignmentConfirmations; what: string; why: string }[] = $derived([
 		{
@@ -50,12 +50,11 @@
 		fixedPower: false,
 		transmitterOn: false
 	});
-	const building = $derived(
-		buildStateOf(live.revision.input, live.revision.plan, live.records, end)
-	);
+	const building = $derived(buildStateOf(live.recorded, end));
 	const leftToBuild = $derived(building.steps.length - building.done - building.skipped);
 	const mayTransmit = $derived(
-		stopStateOf(live.records, end, 'transmit', live.nowMs).kind === 'go' && leftToBuild === 0
+		stopStateOf('transmit', live.recorded.ends[end].stopCards.transmit, live.nowMs).kind === 'go' &&
+			leftToBuild === 0
 	);
 	let cause = $state('');
 	let causeProblem: string | undefined = $state();
@@ -102,9 +101,9 @@
 
 	{#if confirmed}
 		<p class="text-lg font-semibold">
-			{end} is in the alignment state, confirmed {latest
-				? moment(latest.recordedAt)
-				: ''}{latest?.recordedBy ? ` by ${latest.recordedBy}` : ''}.
+			{end} is in the alignment state, confirmed {latest ? moment(latest.at) : ''}{latest?.by
+				? ` by ${latest.by}`
+				: ''}.
 		</p>
 		<p>
 			{farConfirmed

@@ -1,6 +1,6 @@
 import { redirect } from '@sveltejs/kit';
 import { stagesOf } from '#core/stage/stages';
-import { situationOf } from '#core/guide/situation';
+import { weighedState } from '#core/guide/weigh';
 import { orErrorPage } from '$lib/server/pageErrors';
 import { loadHopPage } from '$lib/server/services/hopPage';
 import type { PageServerLoad } from './$types';
@@ -10,14 +10,7 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 	const page = await orErrorPage(() => loadHopPage(locals.actor!, params.hopId));
 	const { hop, revision, records, findings } = page;
 	const stages = stagesOf({
-		issued: revision
-			? {
-					input: revision.input,
-					plan: revision.plan,
-					records,
-					situation: situationOf(revision.input, revision.plan, records, findings)
-				}
-			: undefined,
+		issued: revision ? weighedState(revision.input, revision.plan, records, findings) : undefined,
 		signed: page.acceptance !== null
 	});
 	return {

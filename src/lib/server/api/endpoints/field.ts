@@ -1,4 +1,5 @@
 import {
+	acceptancesOf,
 	getAcceptance,
 	judgeHop,
 	signAcceptance,
@@ -82,9 +83,19 @@ export const fieldEndpoints = [
 		method: 'GET',
 		path: '/hops/:hopId/acceptance',
 		tag: 'Acceptance',
-		summary: 'The signed acceptance',
+		summary: 'The newest signed acceptance',
 		access: 'signed-in',
 		handle: ({ actor, params }) => getAcceptance(actor, params.hopId!)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/acceptances',
+		tag: 'Acceptance',
+		summary: 'Every signed acceptance, the oldest first',
+		access: 'signed-in',
+		handle: async ({ actor, params }) => ({
+			acceptances: await acceptancesOf(actor, params.hopId!)
+		})
 	}),
 	endpoint<AcceptanceRequest>({
 		method: 'POST',

@@ -34,7 +34,8 @@
 					},
 					records: data.records,
 					findings: data.findings,
-					mayRecord: data.rights.record
+					mayRecord: data.rights.record,
+					accepted: data.acceptance !== null
 				})
 		);
 	});
@@ -67,14 +68,7 @@
 
 	const stages = $derived(
 		stagesOf({
-			issued: live
-				? {
-						input: live.revision.input,
-						plan: live.revision.plan,
-						situation: live.situation,
-						records: live.records
-					}
-				: undefined,
+			issued: live?.recorded,
 			signed: data.acceptance !== null
 		})
 	);
@@ -91,7 +85,7 @@
 			});
 
 	function reading(at: End): string | undefined {
-		const own = live?.situation.ends[at];
+		const own = live?.state.ends[at];
 		if (!own?.lastReadAt) return undefined;
 		const level = own.lastLevelDbm === null ? 'reads nonsense' : `reads ${dbm(own.lastLevelDbm)}`;
 		if (!live || live.nowMs === 0) return level;
@@ -128,8 +122,8 @@
 			>
 				<span class="text-end-own"
 					>{far}
-					{live?.situation.ends[far].lastLevelDbm != null
-						? dbm(live.situation.ends[far].lastLevelDbm)
+					{live?.state.ends[far].lastLevelDbm != null
+						? dbm(live.state.ends[far].lastLevelDbm)
 						: 'far end'}</span
 				>
 				<ChevronDown size={18} class={farOpen ? 'rotate-180' : ''} />

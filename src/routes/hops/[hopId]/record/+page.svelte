@@ -6,13 +6,14 @@
 	import { resolve } from '$app/paths';
 	import { ENDS, farEnd } from '#core/ends';
 	import { guidanceInputOf } from '#core/guide/aim';
-	import { calibratedInput } from '#core/guide/calibrated';
 	import { endReadings } from '#core/guide/endReadings';
 	import type { Location } from '#core/locate/locator';
-	import { recordInWords } from '#core/record/recordWords';
-	import { recordsOf } from '#core/record/records';
-	import { visitsOf } from '#core/record/visits';
-	import { situationOf } from '#core/guide/situation';
+	import { advanced } from '#core/record/foldRecord';
+	import { emptyHopState } from '#core/record/hopState';
+	import { sayRecord } from '#core/record/kinds';
+	import { recordsOf, type FieldRecord } from '#core/record/records';
+	import { recordNamesOf } from '#core/tower/recordNames';
+	import { visitsOf } from '#core/visit/visits';
 	import { GuideReader } from '$lib/ui/align/guideReader';
 	import SkyMap from '$lib/ui/align/SkyMap.svelte';
 	import { dbm, fixed, moment } from '$lib/ui/format';
@@ -28,11 +29,13 @@
 	const position = $derived(Math.min(at, records.length));
 	const shown = $derived(records.slice(0, position));
 	const now = $derived(records[position - 1]);
-	const situation = $derived(situationOf(input, plan, shown, data.findings));
-	const mover = $derived(situation.baton);
+	const start = $derived(emptyHopState(input, plan));
+	const hop = $derived(advanced(start, shown, data.findings));
+	const names = $derived(recordNamesOf(advanced(start, records, data.findings)));
+	const say = (record: FieldRecord): string => sayRecord(record, names);
+	const mover = $derived(hop.baton);
 	const advice = $derived(recordsOf(shown, 'advice').at(-1));
-	const visits = $derived(visitsOf(input, plan, records, data.findings));
-	const present = $derived(calibratedInput(input, shown));
+	const visits = $derived(visitsOf(start, records, data.findings));
 	const clock = new Intl.DateTimeFormat('en-GB', { timeStyle: 'medium', timeZone: 'UTC' });
 
 	let location: Location | undefined = $state.raw();
@@ -43,7 +46,7 @@
 		return () => made.stop();
 	});
 	$effect(() => {
-		reader?.ask({ key: '', input: guidanceInputOf(input, plan, shown, mover) });
+		reader?.ask({ key: '', input: guidanceInputOf(hop, mover) });
 	});
 	$effect(() => {
 		if (!playing) return;
@@ -134,7 +137,7 @@
 		<div class="grid gap-6 md:grid-cols-2">
 			<section aria-label="At this moment" class="flex flex-col gap-3">
 				<p class="text-xl font-bold" data-testid="moment">
-					{now ? `${now.end}: ${recordInWords(now)}` : 'Before the first record'}
+					{now ? `${now.end}: ${say(now)}` : 'Before the first record'}
 				</p>
 				{#if now}
 					<p class="text-quiet text-sm">
@@ -143,14 +146,14 @@
 				{/if}
 				<div class="grid grid-cols-2 gap-4">
 					{#each ENDS as end (end)}
-						{@const own = situation.ends[end]}
+						{@const own = hop.ends[end]}
 						<div class="end-{end} border-t-4 pt-2" style:border-color="var(--end)">
 							<p>
 								<strong class="text-end-own text-lg">{end}</strong>
 								{data.hop.sites[end].name}
 							</p>
 							<p class="text-quiet text-sm">
-								{situation.baton === end ? 'holds the baton' : 'hands off'}{own.aim
+								{hop.baton === end ? 'holds the baton' : 'hands off'}{own.aim
 									? ', on its main lobe'
 									: ''}
 							</p>
@@ -186,7 +189,7 @@
 						>
 							<span class="num">{clock.format(new Date(record.recordedAt))}</span><span
 								>{record.end}</span
-							><span class="min-w-0">{recordInWords(record)}</span>
+							><span class="min-w-0">{say(record)}</span>
 						</li>
 					{/each}
 				</ol>
@@ -194,11 +197,11 @@
 			<section aria-label="Map at this moment">
 				<SkyMap
 					end={mover}
-					own={endReadings(present, shown, mover)}
+					own={endReadings(hop, mover)}
 					{location}
 					beamwidthDeg={plan.dish[mover].beamwidthDeg}
 					floorDbm={plan.received[mover].floorDbm}
-					mount={present.ends[mover].mount}
+					mount={hop.input.ends[mover].mount}
 					target={undefined}
 					inTurns
 				/>

@@ -1,6 +1,15 @@
-import type { End } from '../ends';
-import { recordsOf, type FieldRecord } from '../record/records';
-import type { StopAnswer, StopCard } from './fieldTypes';
+/** Cards of short questions before what can hurt. */
+export const STOP_CARDS = ['climb', 'lift', 'transmit'] as const;
+export type StopCard = (typeof STOP_CARDS)[number];
+
+export type StopAnswer = 'yes' | 'no' | 'not-here';
+
+/** One card as somebody answered it. */
+export interface AnsweredCard {
+	answers: Record<string, StopAnswer>;
+	/** ISO 8601. */
+	answeredAt: string;
+}
 
 export interface StopQuestion {
 	key: string;
@@ -58,19 +67,15 @@ export type StopState =
 	| { kind: 'stop'; answeredAt: string; asks: string[] }
 	| { kind: 'go'; answeredAt: string };
 
-/** Where one card of one end stands, from its latest answer. */
+/** Where a card stands at a moment, from its latest answer; undefined: nobody has answered it. */
 export function stopStateOf(
-	records: readonly FieldRecord[],
-	end: End,
 	card: StopCard,
+	latest: AnsweredCard | undefined,
 	nowMs: number
 ): StopState {
-	const latest = recordsOf(records, 'stop-card', end)
-		.filter((record) => record.payload.card === card)
-		.at(-1);
 	if (!latest) return { kind: 'unanswered' };
-	const answeredAt = latest.recordedAt;
-	const asks = unsafeAnswers(card, latest.payload.answers);
+	const { answeredAt } = latest;
+	const asks = unsafeAnswers(card, latest.answers);
 	if (asks.length) return { kind: 'stop', answeredAt, asks };
 	return nowMs - Date.parse(answeredAt) > CARD_HOLDS_H * 3_600_000
 		? { kind: 'out-of-date', answeredAt }

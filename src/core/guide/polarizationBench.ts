@@ -1,0 +1,59 @@
+import { farEnd, type End } from '../ends';
+import {
+	adviseRotation,
+	discriminationNeed,
+	judgeDirections,
+	type DirectionDiscrimination,
+	type DiscriminationNeed,
+	type RotationAdvice
+} from '../polarization/discrimination';
+import { polarizationStep, type PolarizationStep } from '../polarization/polarizationStep';
+import {
+	feedReadings,
+	feedWasTurned,
+	settledDiscriminations,
+	type HopState
+} from '../record/hopState';
+
+/** Everything the polarization bench of one end shows, from plan and record. */
+export interface PolarizationBench {
+	need: DiscriminationNeed;
+	directions: DirectionDiscrimination[];
+	advice: RotationAdvice;
+	feedDeg: number;
+	step: PolarizationStep;
+}
+
+/** What the hop must show of discrimination, and what it shows as everything stands now. */
+export function discriminationOf(state: HopState): Pick<PolarizationBench, 'need' | 'directions'> {
+	const need = discriminationNeed(state.input, state.plan.dish);
+	return {
+		need,
+		directions: judgeDirections(
+			need,
+			settledDiscriminations(state),
+			state.input.ends.A.polarization
+		)
+	};
+}
+
+export function polarizationBench(state: HopState, end: End): PolarizationBench {
+	const { need, directions } = discriminationOf(state);
+	const aligned = state.ends.A.aim !== null && state.ends.B.aim !== null;
+	const { feedDeg } = state.ends[end];
+	const advice = adviseRotation(state.plan, need, feedReadings(state, end), {
+		end,
+		pointed: aligned,
+		feedDeg
+	});
+	const step = polarizationStep({
+		end,
+		aligned,
+		holdsBaton: state.baton === end,
+		feedDeg,
+		directions,
+		advice,
+		farFeedTurned: feedWasTurned(state, farEnd(end))
+	});
+	return { need, directions, advice, feedDeg, step };
+}

@@ -1,0 +1,281 @@
+import type { HopPlan } from '../budget/hopPlan';
+import type { HopPlanInput } from '../budget/planInput';
+import { ENDS, farEnd, type Axis, type End, type PerEnd } from '../ends';
+import type { LinearPolarization } from '../propagation/rain';
+import type { AnsweredCard, StopCard } from '../safety/stopCards';
+import { CHANGES, VOIDED_BY, type Change, type Evidence } from './changes';
+import type { Aim, SweepDone } from './findings';
+import type { PackingLine, RecordPayloads, VisitPurpose } from './records';
+import { UNWATCHED, type UnaskedMovement, type Watch } from './unasked';
+
+/** A payload with where it stands in the feed, when it was recorded and by whom. */
+export type Noted<T> = T & { seq: number; end: End; at: string; by: string };
+
+/** One reading at a place, for the map of where the far end may be. */
+export interface PlacedReading {
+	azimuthDeg: number;
+	tiltDeg: number;
+	levelDbm: number;
+	/** Place of its record in the feed. */
+	seq: number;
+}
+
+/** Where one end of a hop stands, by its records. */
+export interface EndState {
+	/** Where the hand has turned each adjuster, turns from centre. */
+	turns: Record<Axis, number>;
+	/** The same in degrees, by the adjuster as it is known now. */
+	angleDeg: Record<Axis, number>;
+	/** How far the whole mount was turned on its pipe since the first heading, degrees. */
+	mountTurnedDeg: number;
+	lastSweep: SweepDone | null;
+	/** How this end stood when it last gave up the baton, while it has not moved since. */
+	aim: Aim | null;
+	/** Turns at the baton that ended on the main lobe. */
+	roundsDone: number;
+	/** Turns at the baton, of whatever result. */
+	turnsTaken: number;
+	/** Whether the far end stood on its main lobe when {@link aim} was made. */
+	aimedAtAimedEnd: boolean;
+	alignmentState: Noted<RecordPayloads['alignment-state']> | null;
+	operatingState: Noted<RecordPayloads['operating-state']> | null;
+	/** In the alignment state, and not left since. */
+	alignmentStateConfirmed: boolean;
+	/** Latest level; null when the last voltage was none that the port can give. */
+	lastLevelDbm: number | null;
+	lastVolts: number | null;
+	lastReadAt: string | null;
+	/** When anything at all was last recorded at this end. */
+	lastRecordAt: string | null;
+	/** Whether nothing has changed the level since this end's last reading. */
+	levelIsFresh: boolean;
+	implausibleReading: boolean;
+	/** Whether the end without the baton has asked for it. */
+	asksForBaton: boolean;
+	/** Readings that compare with each other, each at the place where the dish then stood. */
+	comparable: readonly PlacedReading[];
+	watch: Watch;
+	/** Place of the record since which the question to the guidance is a new one. */
+	guidanceSeq: number;
+	/** Whether a reading has come since then: a further one only refines the answer. */
+	guidanceRead: boolean;
+	/** Place in the feed of the latest change of each kind at this end; 0 if there was none. */
+	changedAt: Readonly<Record<Change, number>>;
+	finalReading: Noted<RecordPayloads['reading']> | null;
+	carrierLevels: Readonly<Record<number, Noted<RecordPayloads['carrier-level']>>>;
+	feedDeg: number;
+	discriminations: readonly Noted<RecordPayloads['discrimination']>[];
+	/** The latest tightening of each fastener, in the order of the first ones. */
+	lockSteps: readonly Noted<RecordPayloads['lock-step']>[];
+	torqueTool: Noted<RecordPayloads['torque-tool']> | null;
+	closingCheck: Noted<RecordPayloads['closing-check']> | null;
+	crewSignature: Noted<RecordPayloads['crew-signature']> | null;
+	errorTest: Noted<RecordPayloads['error-test']> | null;
+	stopCards: Readonly<Partial<Record<StopCard, AnsweredCard>>>;
+	building: BuildingFacts;
+	replaced: readonly Noted<RecordPayloads['part-replaced']>[];
+}
+
+/** What was recorded of the building of one end, latest of each. */
+export interface BuildingFacts {
+	begun: boolean;
+	packingList: readonly PackingLine[] | null;
+	received: Readonly<Record<string, RecordPayloads['received']>>;
+	labels: Readonly<Record<string, RecordPayloads['part-label']>>;
+	parties: Noted<RecordPayloads['parties']> | null;
+	receiptSignatures: readonly Noted<RecordPayloads['receipt-signature']>[];
+	joints: Readonly<Record<string, LinearPolarization>>;
+	/** Latest record of each step that was not taken back by a reopening. */
+	steps: Readonly<Record<string, Noted<RecordPayloads['build-step']>>>;
+	reopenedAt: Readonly<Record<string, number>>;
+	skips: readonly Noted<RecordPayloads['step-skipped']>[];
+}
+
+/** Something that is left to be done, by somebody, by some day. */
+export interface SnagState {
+	opened: Noted<RecordPayloads['snag']>;
+	closed: Noted<RecordPayloads['snag-closed']> | null;
+}
+
+/** One coming to the hop after its acceptance. */
+export interface VisitState {
+	visitId: string;
+	purpose: VisitPurpose;
+	opened: Noted<RecordPayloads['visit-opened']>;
+	closed: Noted<RecordPayloads['visit-closed']> | null;
+}
+
+/**
+ * Where a hop stands, by plan and record: folded from the feed once, and what guide, stages,
+ * acceptance, diagnosis, polarization, building and screens read instead of the records.
+ */
+export interface HopState {
+	/** The plan's input, its adjusters as measured where somebody has measured them. */
+	input: HopPlanInput;
+	plan: HopPlan;
+	/** Place of the latest record; 0 before the first. */
+	lastSeq: number;
+	baton: End;
+	/** When and how the baton came where it is; null while nobody has passed it. */
+	batonPassed: { at: string; how: 'handed' | 'taken'; by: string } | null;
+	/** One crew that drives between the ends, or one at each. */
+	crews: 1 | 2;
+	/** A change of level at the end with the baton that nobody has recorded a movement for. */
+	unasked: UnaskedMovement | null;
+	ends: PerEnd<EndState>;
+	/** Answers to the tests of the diagnosis, each the latest. */
+	testResults: readonly Noted<RecordPayloads['test-result']>[];
+	remedies: readonly Noted<RecordPayloads['remedy']>[];
+	snags: readonly SnagState[];
+	/** Coming after the acceptance, oldest first; the last may be open. */
+	visits: readonly VisitState[];
+}
+
+const NEVER = Object.fromEntries(CHANGES.map((change) => [change, 0])) as Record<Change, number>;
+
+const EMPTY_END: EndState = {
+	turns: { azimuth: 0, tilt: 0 },
+	angleDeg: { azimuth: 0, tilt: 0 },
+	mountTurnedDeg: 0,
+	lastSweep: null,
+	aim: null,
+	roundsDone: 0,
+	turnsTaken: 0,
+	aimedAtAimedEnd: false,
+	alignmentState: null,
+	operatingState: null,
+	alignmentStateConfirmed: false,
+	lastLevelDbm: null,
+	lastVolts: null,
+	lastReadAt: null,
+	lastRecordAt: null,
+	levelIsFresh: false,
+	implausibleReading: false,
+	asksForBaton: false,
+	comparable: [],
+	watch: UNWATCHED,
+	guidanceSeq: 0,
+	guidanceRead: false,
+	changedAt: NEVER,
+	finalReading: null,
+	carrierLevels: {},
+	feedDeg: 0,
+	discriminations: [],
+	lockSteps: [],
+	torqueTool: null,
+	closingCheck: null,
+	crewSignature: null,
+	errorTest: null,
+	stopCards: {},
+	building: {
+		begun: false,
+		packingList: null,
+		received: {},
+		labels: {},
+		parties: null,
+		receiptSignatures: [],
+		joints: {},
+		steps: {},
+		reopenedAt: {},
+		skips: []
+	},
+	replaced: []
+};
+
+/** The state of a hop before its first record. */
+export function emptyHopState(input: HopPlanInput, plan: HopPlan): HopState {
+	return {
+		input,
+		plan,
+		lastSeq: 0,
+		baton: input.firstToMove,
+		batonPassed: null,
+		crews: 2,
+		unasked: null,
+		ends: { A: EMPTY_END, B: EMPTY_END },
+		testResults: [],
+		remedies: [],
+		snags: [],
+		visits: []
+	};
+}
+
+/** Place in the feed after which evidence of a kind about an end still holds. */
+export function voidedAt(state: HopState, evidence: Evidence, end: End): number {
+	return latestVoiding(state, evidence, end)?.seq ?? 0;
+}
+
+/** The latest change that made such evidence void, and where; undefined if there was none. */
+export function latestVoiding(
+	{ ends }: Pick<HopState, 'ends'>,
+	evidence: Evidence,
+	end: End
+): { change: Change; end: End; seq: number } | undefined {
+	let latest: { change: Change; end: End; seq: number } | undefined;
+	for (const at of ENDS) {
+		const { own, far } = VOIDED_BY[evidence];
+		for (const change of at === end ? own : far) {
+			const seq = ends[at].changedAt[change];
+			if (seq > (latest?.seq ?? 0)) latest = { change, end: at, seq };
+		}
+	}
+	return latest;
+}
+
+/** Whether something recorded at a place in the feed still says something of an end. */
+export function stillHolds(
+	state: HopState,
+	evidence: Evidence,
+	end: End,
+	noted: { seq: number } | null
+): boolean {
+	return noted !== null && noted.seq >= voidedAt(state, evidence, end);
+}
+
+/** Tightenings of an end that count: each fastener's latest, its axis not moved or loosened since. */
+export function currentLockSteps(
+	state: HopState,
+	end: End
+): readonly Noted<RecordPayloads['lock-step']>[] {
+	return state.ends[end].lockSteps.filter((step) =>
+		stillHolds(state, step.locks === 'azimuth' ? 'azimuth-lock' : 'tilt-lock', end, step)
+	);
+}
+
+/** Whether every fastener of an end stands at torque. */
+export function isFixed(state: HopState, end: End): boolean {
+	return currentLockSteps(state, end).length >= state.input.ends[end].mount.fasteners.length;
+}
+
+/** Both polarizations as read at either end while everything stands as it stands now, in order. */
+export function settledDiscriminations(
+	state: HopState
+): readonly Noted<RecordPayloads['discrimination']>[] {
+	return ENDS.flatMap((end) =>
+		state.ends[end].discriminations.filter((read) => stillHolds(state, 'discrimination', end, read))
+	).sort((p, q) => p.seq - q.seq);
+}
+
+/** What tells of one end's feed: read at its several turns while everything else stood still. */
+export function feedReadings(
+	state: HopState,
+	end: End
+): readonly Noted<RecordPayloads['discrimination']>[] {
+	return ENDS.flatMap((at) => state.ends[at].discriminations)
+		.filter((read) => read.turned === end && stillHolds(state, 'feed-reading', end, read))
+		.sort((p, q) => p.seq - q.seq);
+}
+
+/** Whether an end has turned its feed since the pointing of either last changed. */
+export function feedWasTurned(state: HopState, end: End): boolean {
+	return (
+		state.ends[end].changedAt['feed-turned'] >
+		Math.max(voidedAt(state, 'feed-reading', end), voidedAt(state, 'aim', farEnd(end)))
+	);
+}
+
+/** The visit that is going on, if one is. */
+export function openVisit(state: Pick<HopState, 'visits'>): VisitState | undefined {
+	const last = state.visits.at(-1);
+	return last?.closed === null ? last : undefined;
+}

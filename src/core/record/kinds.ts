@@ -1,0 +1,318 @@
+import { CAUSE_WORDS, type Cause } from '../diagnose/causes';
+import { findTest } from '../diagnose/diagnosis';
+import type { Axis, End } from '../ends';
+import { STOP_CARD_WORDS, unsafeAnswers } from '../safety/stopCards';
+import { levelText, numberText } from '../units/text';
+import type { Change } from './changes';
+import type { RecordKind, RecordPayloads, VisitPurpose } from './records';
+
+/** What plan and parts call the things that records name by key. */
+export interface RecordNames {
+	/** Title of a step of the building, and the unit of its quantity where it has one. */
+	step(end: End, key: string): { title: string; unit: string } | undefined;
+	/** A joint of the polarization chain, or a part such as `radio-1`, in words. */
+	part(end: End, key: string): string | undefined;
+	/** Carrier by its number, from 1. */
+	carrier(number: number): string | undefined;
+	/** What a snag is about, by its id. */
+	snag(snagId: string): string | undefined;
+}
+
+/** What one kind of record means. */
+export interface KindRow<K extends RecordKind> {
+	/** What it changes at its end; a list, or worked out from the payload. */
+	changes: readonly Change[] | ((payload: RecordPayloads[K]) => readonly Change[]);
+	/** Only the end that holds the baton may make it, and only with both ends in the alignment state. */
+	needsBaton: boolean;
+	/** It says something of its end's building. */
+	building?: true;
+	/** The record in one line, for a timeline. */
+	say(payload: RecordPayloads[K], names: RecordNames, end: End): string;
+}
+
+const NOTHING: readonly Change[] = [];
+const MOVES: Record<Axis, readonly Change[]> = {
+	azimuth: ['azimuth-moved'],
+	tilt: ['tilt-moved']
+};
+
+/** Faults that bend the level against the pointing, rather than lowering it. */
+const BENDS_LEVELS: ReadonlySet<Cause> = new Set([
+	'power-control-on',
+	'adaptive-modulation-on',
+	'pick-up',
+	'overload'
+]);
+
+const allTrue = (payload: object): boolean => Object.values(payload).every(Boolean);
+
+/** Dish and mount carry the aim; every other part only the level. */
+const CARRIES_THE_AIM = /^(second-)?(dish|mount)/;
+
+/** Every kind of field record, one row each. A kind without a row does not compile. */
+export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
+	reading: {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ levelDbm, volts, purpose }) =>
+			`Reads ${levelDbm === null ? 'no level' : levelText(levelDbm)}${volts === null ? '' : ` (${numberText(volts, 3)} V)`}${purpose === 'final' ? ', final' : ''}`
+	},
+	move: {
+		changes: ({ axis }) => MOVES[axis],
+		needsBaton: true,
+		say: ({ axis, toTurns }) =>
+			`${axis === 'azimuth' ? 'Azimuth' : 'Tilt'} to ${numberText(toTurns, 2, true)} turns`
+	},
+	sweep: {
+		changes: ({ axis }) => MOVES[axis],
+		needsBaton: true,
+		say: ({ axis, samples }) => `Sweep of ${axis}, ${samples.length} readings`
+	},
+	baton: {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ to, how }) => (how === 'taken' ? `${to} takes the baton over` : `Baton handed to ${to}`)
+	},
+	'baton-request': { changes: NOTHING, needsBaton: false, say: () => 'Asks for the baton' },
+	aimed: { changes: NOTHING, needsBaton: true, say: () => 'Alignment closed' },
+	advice: {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ headline }) => `Advised: ${headline}`
+	},
+	'mount-turn': {
+		changes: ['mount-turned'],
+		needsBaton: true,
+		say: ({ byDeg }) => `Whole mount turned by ${numberText(byDeg, 1, true)}°`
+	},
+	calibration: {
+		changes: ['scale-measured'],
+		needsBaton: false,
+		say: ({ axis, degPerTurn }) => `One turn of ${axis} measured as ${numberText(degPerTurn, 3)}°`
+	},
+	'crew-mode': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ crews }) => (crews === 1 ? 'One crew for both ends' : 'A crew at each end')
+	},
+	remedy: {
+		changes: ({ cause }) => [BENDS_LEVELS.has(cause) ? 'levels-mended' : 'fault-mended'],
+		needsBaton: false,
+		say: ({ cause }) => `Set right: ${CAUSE_WORDS[cause].name}`
+	},
+	'alignment-state': {
+		changes: (payload) => (allTrue(payload) ? ['state-entered'] : NOTHING),
+		needsBaton: false,
+		say: (payload) => (allTrue(payload) ? 'In the alignment state' : 'Not in the alignment state')
+	},
+	'lock-step': {
+		changes: ['tightened'],
+		needsBaton: true,
+		say: ({ fastener, torqueNm }) => `${fastener} to ${numberText(torqueNm, 0)} N·m`
+	},
+	'operating-state': {
+		changes: (payload) => (allTrue(payload) ? ['state-left'] : NOTHING),
+		needsBaton: false,
+		say: (payload) =>
+			allTrue(payload) ? 'Back in the operating state' : 'Not in the operating state'
+	},
+	loosen: {
+		changes: ['loosened'],
+		needsBaton: true,
+		say: ({ reason }) => `Loosened: ${reason}`
+	},
+	'test-result': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ test, value }) => {
+			const known = findTest(test);
+			const outcome = known?.outcomes.find((o) => o.value === value);
+			return `Test: ${known?.what ?? 'another one'} ${outcome?.words ?? value}`;
+		}
+	},
+	note: { changes: NOTHING, needsBaton: false, say: ({ text }) => text },
+	'stop-card': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ card, answers }) =>
+			`${STOP_CARD_WORDS[card].title}: ${unsafeAnswers(card, answers).length ? 'stop' : 'all answered, go'}`
+	},
+	'packing-list': {
+		changes: NOTHING,
+		needsBaton: false,
+		building: true,
+		say: ({ lines }) => `Packing list of ${lines.length} lines loaded`
+	},
+	received: {
+		changes: NOTHING,
+		needsBaton: false,
+		building: true,
+		say: ({ code, found, condition }) =>
+			`Counted ${code}: ${found}${condition === 'good' ? '' : `, ${condition}`}`
+	},
+	'part-label': {
+		changes: NOTHING,
+		needsBaton: false,
+		building: true,
+		say: ({ part, code, subBandUnit, serial }, names, end) =>
+			`Label of ${names.part(end, part) ?? 'a part'}: ${[code, subBandUnit, serial].filter(Boolean).join(', ')}`
+	},
+	parties: {
+		changes: NOTHING,
+		needsBaton: false,
+		building: true,
+		say: ({ present }) => `Present: ${present.map(({ name }) => name).join(', ')}`
+	},
+	'receipt-signature': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ name, party }) => `Receipt signed by ${name}, ${party}`
+	},
+	'polarization-set': {
+		changes: NOTHING,
+		needsBaton: false,
+		building: true,
+		say: ({ joint, shows }, names, end) =>
+			`${names.part(end, joint) ?? 'A joint'} seen set ${shows}`
+	},
+	'build-step': {
+		changes: NOTHING,
+		needsBaton: false,
+		building: true,
+		say: ({ step, value }, names, end) => {
+			const known = names.step(end, step);
+			const measured =
+				value === null
+					? ''
+					: `: ${numberText(value, Number.isInteger(value) ? 0 : 2)}${known?.unit ? ` ${known.unit}` : ''}`;
+			return `${known?.title ?? 'A step of an earlier plan'} done${measured}`;
+		}
+	},
+	'step-skipped': {
+		changes: NOTHING,
+		needsBaton: false,
+		building: true,
+		say: ({ step, cause }, names, end) =>
+			`${step === '*' ? 'All remaining steps' : (names.step(end, step)?.title ?? 'A step of an earlier plan')} left out: ${cause}`
+	},
+	'step-reopened': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ step, reason }, names, end) =>
+			`${names.step(end, step)?.title ?? 'A step of an earlier plan'} to be done again: ${reason}`
+	},
+	photo: {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ caption }) => `Photo${caption ? `: ${caption}` : ''}`
+	},
+	'feed-turn': {
+		changes: ['feed-turned'],
+		needsBaton: true,
+		say: ({ toDeg }) => `Feed turned to ${numberText(toDeg, 1, true)}°`
+	},
+	discrimination: {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ sent, coDbm, crossDbm }) =>
+			`Discrimination, ${sent} sent: ${numberText(coDbm - crossDbm, 1)} dB`
+	},
+	'carrier-level': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ carrier, levelDbm }, names) =>
+			`${names.carrier(carrier) ?? `Carrier ${carrier}`} reads ${levelText(levelDbm)}`
+	},
+	'torque-tool': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ serial, calibratedUntil }) =>
+			`Torque tool ${serial}, calibrated until ${calibratedUntil}`
+	},
+	'error-test': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ test, durationS, erroredSeconds }) =>
+			`${ERROR_TEST_WORDS[test]}, ${numberText(durationS / 60, 0)} min: ${erroredSeconds} errored seconds`
+	},
+	'crew-signature': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ name }) => `Signed for the crew: ${name}`
+	},
+	'closing-check': { changes: NOTHING, needsBaton: false, say: () => 'Final look' },
+	snag: {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ text, owner }) => `Snag: ${text} (${owner})`
+	},
+	'snag-closed': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ snagId, note, closedBy }, names) => {
+			const about = names.snag(snagId);
+			return `Snag closed${about ? `, ${about}` : ''}: ${note}${closedBy ? ` (${closedBy})` : ''}`;
+		}
+	},
+	'visit-opened': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ purpose, why }) => `Visit begun, ${VISIT_PURPOSE_WORDS[purpose].toLowerCase()}: ${why}`
+	},
+	'visit-closed': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ found, name }) => `Visit closed by ${name}: ${found}`
+	},
+	'part-replaced': {
+		changes: ({ part }) => [CARRIES_THE_AIM.test(part) ? 'dish-replaced' : 'part-replaced'],
+		needsBaton: false,
+		say: ({ part, code, serial, reason }, names, end) =>
+			`${names.part(end, part) ?? 'A part'} changed for ${code}, serial ${serial}: ${reason}`
+	}
+};
+
+export const ERROR_TEST_WORDS = {
+	errors: 'Error test',
+	traffic: 'Traffic test',
+	soak: 'Soak'
+} as const;
+
+export const VISIT_PURPOSE_WORDS: Readonly<Record<VisitPurpose, string>> = {
+	installation: 'Installation',
+	'storm-check': 'Check after a storm',
+	repair: 'Repair',
+	change: 'Change of parts or plan',
+	removal: 'Removal'
+};
+
+/** Every kind, in the order of the table. */
+export const RECORD_KINDS = Object.keys(KINDS) as readonly RecordKind[];
+
+/** Row of a kind that is only known at run time: its payload is what stands in the record. */
+function rowOf(kind: RecordKind): KindRow<RecordKind> {
+	return KINDS[kind] as unknown as KindRow<RecordKind>;
+}
+
+type Recorded = { kind: RecordKind; payload: RecordPayloads[RecordKind] };
+
+/** What one record changes at its end. */
+export function changesOf({ kind, payload }: Recorded): readonly Change[] {
+	const { changes } = rowOf(kind);
+	return typeof changes === 'function' ? changes(payload) : changes;
+}
+
+/** Whether only the end that holds the baton may make such a record. */
+export function needsBaton(kind: RecordKind): boolean {
+	return KINDS[kind].needsBaton;
+}
+
+/** Whether a record of this kind says that something of the building was done. */
+export function isOfBuilding(kind: RecordKind): boolean {
+	return rowOf(kind).building === true;
+}
+
+/** One record in one line, for a timeline. */
+export function sayRecord(record: Recorded & { end: End }, names: RecordNames): string {
+	return rowOf(record.kind).say(record.payload, names, record.end);
+}

@@ -1,0 +1,13 @@
+import type { End } from '../ends';
+import { compareChains, judgeChain, type ChainJudgement } from '../polarization/chain';
+import type { HopState } from '../record/hopState';
+
+/** The polarization chain of one end as it was last seen, against the plan. */
+export function chainState({ input, ends }: HopState, end: End): ChainJudgement {
+	return judgeChain(input, ends[end].building.joints, end);
+}
+
+/** Where the two ends disagree although each looks whole by itself; empty when they agree. */
+export function chainsApart({ input, ends }: HopState): string[] {
+	return compareChains(input, { A: ends.A.building.joints, B: ends.B.building.joints });
+}
