@@ -1,4 +1,7 @@
 /** Life after acceptance, and the catalogue of the user's own parts. */
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 
 const CHANGES = [
 	// A hop that changes is accepted anew; what was signed before stays.
@@ -49,10 +52,64 @@ export async function up({ context: sequelize }) {
 	for (const table of TABLES) {
 		await sequelize.query(`${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4`);
 	}
+	await keepPartsInUse(sequelize);
 	for (const change of ['UPDATE', 'DELETE']) {
 		await sequelize.query(
 			`CREATE TRIGGER IF NOT EXISTS part_versions_no_${change.toLowerCase()} BEFORE ${change} ON part_versions
 			FOR EACH ROW SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'part_versions is append-only'`
 		);
 	}
+}
+
+/** Files of the parts that were compiled in before parts lived in the database, by kind. */
+const COMPILED_IN = {
+	radio: 'radios',
+	dish: 'dishes',
+	mount: 'mounts',
+	coupling: 'couplings',
+	feeder: 'feeders',
+	cable: 'cables'
+};
+
+/**
+ * An installation that has planned with the parts that were compiled in keeps them, as parts of its
+ * own. A new one begins with none.
+ */
+async function keepPartsInUse(sequelize) {
+	const [hops] = await sequelize.query('SELECT 1 FROM hops LIMIT 1');
+	if (hops.length === 0) return;
+	const now = new Date();
+	for (const [kind, file] of Object.entries(COMPILED_IN)) {
+		const path = fileURLToPath(new URL(`../catalog/${file}.json`, import.meta.url));
+		for (const part of JSON.parse(readFileSync(path, 'utf8'))) {
+			const [known] = await sequelize.query('SELECT 1 FROM parts WHERE kind = ? AND code = ?', {
+				replacements: [kind, part.code]
+			});
+			if (known.length) continue;
+			const [from, to] = bandOf(kind, part);
+			const id = randomUUID();
+			const data = JSON.stringify(part);
+			await sequelize.query(
+				`INSERT INTO parts
+				(id, kind, code, name, from_ghz, to_ghz, version, data, retired_at, updated_by, updated_at)
+				VALUES (?, ?, ?, ?, ?, ?, 1, ?, NULL, NULL, ?)`,
+				{ replacements: [id, kind, part.code, part.name, from, to, data, now] }
+			);
+			await sequelize.query(
+				`INSERT IGNORE INTO part_versions (part_id, version, data, note, made_by, made_at)
+				VALUES (?, 1, ?, 'Compiled in before.', NULL, ?)`,
+				{ replacements: [id, data, now] }
+			);
+		}
+	}
+}
+
+function bandOf(kind, part) {
+	if (kind === 'dish') {
+		return [
+			Math.min(...part.bands.map((band) => band.fromGhz)),
+			Math.max(...part.bands.map((band) => band.toGhz))
+		];
+	}
+	return part.rangeGhz ?? [null, null];
 }

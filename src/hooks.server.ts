@@ -3,11 +3,9 @@ import { findActor, SESSION_COOKIE } from '$lib/server/auth/sessions';
 import { closeDb } from '$lib/server/db/connection';
 import { AppError } from '$lib/server/errors';
 import { log } from '$lib/server/log';
-import { catalogue } from '$lib/server/services/catalogue';
 import { firstStart } from '$lib/server/services/firstStart';
 
 export const init: ServerInit = async () => {
-	catalogue();
 	await firstStart();
 	process.on('sveltekit:shutdown', () => void closeDb());
 };

@@ -276,14 +276,14 @@ describe('bays of the masts', () => {
 	const statesOf = (records: FieldRecord[], end: 'A' | 'B'): string[] =>
 		stagesOf({
 			issued: stateAfter(input, records),
-			signed: false
+			revisionNumber: 1,
+			accepted: null
 		})[end].map((bay) => bay.state);
 
 	it('begin with the plan', () => {
-		expect(stagesOf({ issued: undefined, signed: false }).A.map((bay) => bay.state)).toEqual([
-			'open',
-			...Array.from({ length: 6 }, () => 'later')
-		]);
+		expect(
+			stagesOf({ issued: undefined, revisionNumber: 0, accepted: null }).A.map((bay) => bay.state)
+		).toEqual(['open', ...Array.from({ length: 6 }, () => 'later')]);
 	});
 
 	it('wait for the other end where a gate stands', () => {

@@ -2,7 +2,9 @@ import cables from '../../catalog/cables.json';
 import couplings from '../../catalog/couplings.json';
 import dishes from '../../catalog/dishes.json';
 import feeders from '../../catalog/feeders.json';
+import indoorUnits from '../../catalog/indoor-units.json';
 import mounts from '../../catalog/mounts.json';
+import powerSources from '../../catalog/power-sources.json';
 import radios from '../../catalog/radios.json';
 import type { Catalogue } from '#core/catalogue/parts';
 import { END_DEFAULTS, HOP_DEFAULTS } from '#core/budget/planDefaults';
@@ -20,7 +22,9 @@ export const catalogue = {
 	mounts,
 	feeders,
 	couplings,
-	cables
+	cables,
+	indoorUnits,
+	powerSources
 } as unknown as Catalogue;
 
 export function part<T extends { code: string }>(parts: readonly T[], code: string): T {

@@ -1,11 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { QueryTypes } from 'sequelize';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { dishSchema, radioSchema } from '$lib/server/schemas/catalogue';
 import { endpoints } from '$lib/server/api/endpoints';
 import { db } from '$lib/server/db/connection';
-import { checkPartFile } from '$lib/server/services/catalogue';
-import radios from '#catalog/radios.json';
 import {
 	call,
 	closingDb,
@@ -210,31 +207,5 @@ describe('a field record', () => {
 		expect(answer.status).toBe(422);
 		expect(answer.error.fields[0]!.field).toMatch(/^records\.1/);
 		expect(await countRows()).toEqual(before);
-	});
-});
-
-describe('the catalogue', () => {
-	it('names file and key of a wrong entry', () => {
-		const broken = structuredClone(radios) as { noiseFigureDb: number | string }[];
-		broken[2]!.noiseFigureDb = 'four';
-		expect(() => checkPartFile('radios.json', broken, radioSchema)).toThrow(
-			/catalog\/radios\.json: \[2\] \(RU-18\)\.noiseFigureDb/
-		);
-	});
-
-	it('refuses a code that stands twice and a curve that turns back', () => {
-		expect(() => checkPartFile('radios.json', [radios[0], radios[0]], radioSchema)).toThrow(
-			/duplicate/
-		);
-		const bent = structuredClone(radios[0]!);
-		bent.levelPort.curve = [
-			[-90, 1],
-			[-60, 2],
-			[-20, 1.5]
-		];
-		expect(() => checkPartFile('radios.json', [bent], radioSchema)).toThrow(
-			/levelPort\.curve.*monotonic/
-		);
-		expect(() => checkPartFile('dishes.json', [], dishSchema)).toThrow(/dishes\.json/);
 	});
 });

@@ -405,7 +405,7 @@ describe('acceptance', () => {
 			id: randomUUID(),
 			version: hop.version
 		});
-		expect(issue.error.code).toBe('hop-accepted');
+		expect(issue.error.fields[0]!.field).toBe('note');
 
 		const built = await call<{ acceptance: { causes: object }; records: unknown[] }>(
 			crew,
@@ -418,6 +418,195 @@ describe('acceptance', () => {
 		expect(csv.text.split('\r\n')[0]).toContain('planned,measured,verdict');
 		expect(csv.text).toContain('Agreed on site.');
 	});
+
+	/** A hop with everything recorded that an acceptance asks for; its last place in the feed. */
+	async function finished(): Promise<{ hop: TestHop; lastSeq: number }> {
+		const hop = await hopWith();
+		await bothReady(crew, hop.id);
+		const done = await post(
+			hop,
+			...[0, 1, 2, 3].map((i) => lock('A', i)),
+			record('A', 'baton', { to: 'B' }),
+			...[0, 1, 2, 3].map((i) => lock('B', i)),
+			record('A', 'reading', reading(-60, 'final')),
+			record('B', 'reading', reading(-60, 'final')),
+			record('A', 'operating-state', operating),
+			record('B', 'operating-state', operating),
+			closingLook('A'),
+			closingLook('B'),
+			record('A', 'crew-signature', { name: 'Ada Crew', method: 'typed' })
+		);
+		expect(done.status).toBe(200);
+		return { hop, lastSeq: done.body.results.at(-1)!.seq };
+	}
+	async function signed(): Promise<{ hop: TestHop; lastSeq: number }> {
+		const { hop, lastSeq } = await finished();
+		expect((await signAll(hop, lastSeq)).status).toBe(201);
+		return { hop, lastSeq };
+	}
+	/** Signs with a cause for whatever deviates. */
+	async function signAll(hop: TestHop, lastSeq: number, id = randomUUID()): Promise<Answer> {
+		const judged = await call<{ lines: { code: string; verdict: string }[] }>(
+			acceptor,
+			'GET',
+			`/hops/${hop.id}/judgement`
+		);
+		const causes = Object.fromEntries(
+			judged.body.lines
+				.filter(({ verdict }) => verdict === 'deviation')
+				.map(({ code }) => [code, 'Agreed on site.'])
+		);
+		return sign(hop, { id, lastSeq, causes });
+	}
+	const issueAgain = async (hop: TestHop, note: string): Promise<Answer> =>
+		call(planner, 'POST', `/hops/${hop.id}/revisions`, {
+			id: randomUUID(),
+			version: hop.version,
+			note
+		});
+	const visit = (visitId: string): object =>
+		record('A', 'visit-opened', {
+			visitId,
+			purpose: 'storm-check',
+			why: 'Gale on Tuesday',
+			people: ['Bo']
+		});
+	const closing = (visitId: string): object =>
+		record('A', 'visit-closed', { visitId, found: 'All sound', name: 'Bo', method: 'typed' });
+
+	it('names the revision it judged, also when a newer one is issued; then it is due again', async () => {
+		const { hop, lastSeq } = await signed();
+		expect((await issueAgain(hop, 'A smaller power is licensed.')).status).toBe(201);
+		const accepted = await call<{ revisionNumber: number; number: number }>(
+			crew,
+			'GET',
+			`/hops/${hop.id}/acceptance`
+		);
+		expect(accepted.body).toMatchObject({ revisionNumber: 1, number: 1 });
+		expect((await signAll(hop, lastSeq)).status).toBe(201);
+		const all = await call<{ acceptances: { number: number; revisionNumber: number }[] }>(
+			crew,
+			'GET',
+			`/hops/${hop.id}/acceptances`
+		);
+		expect(all.body.acceptances.map((one) => [one.number, one.revisionNumber])).toEqual([
+			[1, 1],
+			[2, 2]
+		]);
+		expect((await signAll(hop, lastSeq)).error.code).toBe('already-signed');
+		for (const [query, status] of [
+			['?acceptance=1', 200],
+			['?acceptance=3', 404],
+			['?acceptance=x', 422]
+		] as const) {
+			const pack = await call(crew, 'GET', `/hops/${hop.id}/pack.pdf${query}`);
+			expect(pack.status, query).toBe(status);
+		}
+	});
+
+	it('and issuing never both pass over the same judgement', async () => {
+		for (let i = 0; i < 4; i++) {
+			const { hop, lastSeq } = await finished();
+			const [signature, issue] = await Promise.all([
+				signAll(hop, lastSeq),
+				issueAgain(hop, 'At the same moment.')
+			]);
+			expect(issue.status).toBe(201);
+			const all = await call<{ acceptances: { revisionNumber: number }[] }>(
+				crew,
+				'GET',
+				`/hops/${hop.id}/acceptances`
+			);
+			if (signature.status === 201) {
+				// Whichever came first: what is signed is what was judged, and never a mixture.
+				const revision = all.body.acceptances[0]!.revisionNumber;
+				const [row] = await db().query<{ revision: number }>(
+					`SELECT r.number AS revision FROM acceptances a
+					JOIN plan_revisions r ON r.id = a.revision_id WHERE a.hop_id = ?`,
+					{ replacements: [hop.id], type: QueryTypes.SELECT }
+				);
+				expect(row!.revision).toBe(revision);
+				// Both lines of the trail are written under the lock: signing came first.
+				const trail = await db().query<{ action: string }>(
+					'SELECT action FROM audit_trail WHERE subject = ? ORDER BY id',
+					{ replacements: [`hop:${hop.id}`], type: QueryTypes.SELECT }
+				);
+				const actions = trail.map(({ action }) => action);
+				if (revision === 1) {
+					expect(actions.indexOf('sign-acceptance')).toBeLessThan(
+						actions.lastIndexOf('issue-revision')
+					);
+				}
+			} else {
+				expect(signature.error.code).toBe('plan-revised');
+				expect(all.body.acceptances).toEqual([]);
+			}
+		}
+	});
+
+	it('is followed by visits: records only in one, one at a time, harmless to repeat', async () => {
+		const { hop } = await signed();
+		const visitId = randomUUID();
+		const read = (): object => record('B', 'reading', reading(-62));
+		expect((await post(hop, read())).error.code).toBe('hop-accepted');
+		expect((await post(hop, closing(visitId))).error.code).toBe('visit-not-open');
+		const opening = visit(visitId);
+		expect((await post(hop, opening)).status).toBe(200);
+		expect((await post(hop, opening)).status).toBe(200);
+		expect((await post(hop, visit(randomUUID()))).error.code).toBe('visit-open');
+		expect((await post(hop, read())).status).toBe(200);
+		const inVisit = await sign(hop, { lastSeq: await lastPlace(hop) });
+		expect(inVisit.error.code).toBe('visit-open');
+		const seen = await call<{
+			visits: { purpose: string }[];
+			judgement: { lines: { code: string; verdict: string }[] };
+		}>(crew, 'GET', `/hops/${hop.id}/visits`);
+		expect(seen.body.visits.map(({ purpose }) => purpose)).toEqual(['installation', 'storm-check']);
+		const verdicts = Object.fromEntries(
+			seen.body.judgement.lines.map(({ code, verdict }) => [code, verdict])
+		);
+		expect(verdicts).toMatchObject({ 'visit-level-A': 'not-read', 'visit-level-B': 'changed' });
+		expect((await post(hop, closing(visitId))).status).toBe(200);
+		expect((await post(hop, read())).error.code).toBe('hop-accepted');
+		// The baseline stands as it was signed.
+		expect((await sign(hop, { lastSeq: await lastPlace(hop) })).error.code).toBe('already-signed');
+	});
+
+	it('is not before a visit, and a visit that leaves a dish loose is not closed', async () => {
+		const open = await hopWith();
+		expect((await post(open, visit(randomUUID()))).error.code).toBe('not-accepted-yet');
+		const { hop } = await signed();
+		const visitId = randomUUID();
+		expect((await post(hop, visit(visitId))).status).toBe(200);
+		const move = { axis: 'tilt', toTurns: 1, viaTurns: [], source: 'hand' };
+		// Back in operation, no dish moves before both ends have entered the alignment state again.
+		expect((await post(hop, record('A', 'move', move))).error.code).toBe('not-in-alignment-state');
+		await bothReady(crew, hop.id);
+		const { baton } = await holder(hop);
+		expect((await post(hop, record(baton, 'move', move))).status).toBe(200);
+		const refused = await post(hop, closing(visitId));
+		expect([refused.status, refused.error.code]).toEqual([409, 'visit-not-safe']);
+		expect(refused.error.message).toContain('at torque');
+		const mended = await post(
+			hop,
+			...[0, 1, 2, 3].map((i) => lock(baton, i)),
+			record(baton, 'reading', reading(-60)),
+			closing(visitId)
+		);
+		expect(mended.status).toBe(200);
+		// What hangs there now is not what was signed: it is accepted anew, once it is whole again.
+		const again = await signAll(hop, await lastPlace(hop));
+		expect(again.error.code).toBe('acceptance-incomplete');
+	});
+
+	const lastPlace = async (hop: TestHop): Promise<number> => (await holder(hop)).lastSeq;
+	async function holder(hop: TestHop): Promise<{ baton: 'A' | 'B'; lastSeq: number }> {
+		const [row] = await db().query<{ baton: 'A' | 'B'; last_seq: number }>(
+			'SELECT baton, last_seq FROM hop_feeds WHERE hop_id = ?',
+			{ replacements: [hop.id], type: QueryTypes.SELECT }
+		);
+		return { baton: row!.baton, lastSeq: Number(row!.last_seq) };
+	}
 
 	it('keeps an audit trail of who issued and signed', async () => {
 		const rows = await db().query<{ action: string; user_id: string }>(

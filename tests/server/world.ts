@@ -3,6 +3,8 @@ import { afterAll } from 'vitest';
 import { dispatch } from '$lib/server/api/dispatch';
 import { openSession } from '$lib/server/auth/sessions';
 import { closeDb } from '$lib/server/db/connection';
+import { demoParts } from '$lib/server/demo/parts';
+import { putParts } from '$lib/server/services/parts';
 import type { Role } from '$lib/server/auth/roles';
 import { createAccountUnchecked } from '$lib/server/services/accounts';
 
@@ -27,8 +29,15 @@ export function closingDb(): void {
 }
 
 let made = 0;
+let withParts: Promise<unknown> | undefined;
+
+/** The made-up parts, imported like anyone's. */
+export function ensureParts(): Promise<unknown> {
+	return (withParts ??= putParts(null, demoParts()));
+}
 
 export async function newCaller(role: Role): Promise<Caller> {
+	await ensureParts();
 	const signInName = `${role}-${++made}-${randomUUID().slice(0, 8)}`;
 	const userId = await createAccountUnchecked({
 		signInName,

@@ -30,7 +30,7 @@ const site = (name: string, longitudeDeg: number): PickedSite => ({
 const sites = { A: site('West', -118.4), B: site('East', -118.28) };
 
 function filled(): ReturnType<typeof emptyHopForm> {
-	const form = emptyHopForm('2026-05-04');
+	const form = emptyHopForm('2026-05-04', catalogue);
 	return { ...form, name: 'West to East', siteAId: sites.A.id, siteBId: sites.B.id };
 }
 

@@ -9,7 +9,7 @@ import { hopAvailability } from './availability';
 import { carriersOf, CONFIGURATION_RULES, radiosOf } from './configuration';
 import { directionBudget, requireDishAt, type DirectionBudget } from './directionBudget';
 import { findInputProblems, isFatal } from './planChecks';
-import { antennaAmslM, type HopPlanInput } from './planInput';
+import { antennaAmslM, supplyVoltageV, type HopPlanInput } from './planInput';
 import type {
 	ClearanceSummary,
 	EndElectrical,
@@ -135,6 +135,7 @@ function firstLookAt(
 	end: End
 ): FirstLook {
 	const own = input.ends[end];
+	const supplyV = supplyVoltageV(own);
 	const rule = CONFIGURATION_RULES[input.configuration.kind];
 	// What this end radiates is in the budgets that the far end receives.
 	const eirpDbm = Math.max(...[...budgets.values()].map((b) => b[farEnd(end)].eirpDbm));
@@ -160,8 +161,8 @@ function firstLookAt(
 			swayLossDb: pointingLossDb(mastSwayDeg, dish.beamwidthDeg)
 		},
 		supply:
-			own.cable && own.conditions.supplyV !== null
-				? dcSupply(own.conditions.supplyV, own.radio.consumptionW, own.cable, own.cableLengthM)
+			own.cable && supplyV !== null
+				? dcSupply(supplyV, own.radio.consumptionW, own.cable, own.cableLengthM)
 				: null,
 		hoist: hoistClass(pieces)
 	};

@@ -26,6 +26,8 @@ export const END_DEFAULTS = {
 	secondPowerDbm: 10,
 	cable: null,
 	cableLengthM: 0,
+	indoorUnit: null,
+	powerSource: null,
 	conditions: UNKNOWN_CONDITIONS
 } satisfies Partial<EndPlanInput>;
 

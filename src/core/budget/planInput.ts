@@ -1,5 +1,13 @@
 import type { CouplingPart } from '../catalogue/coupling';
-import type { CablePart, DishPart, FeederPart, MountPart, RadioPart } from '../catalogue/parts';
+import type {
+	CablePart,
+	DishPart,
+	FeederPart,
+	IndoorUnitPart,
+	MountPart,
+	PowerSourcePart,
+	RadioPart
+} from '../catalogue/parts';
 import type { PerEnd } from '../ends';
 import type { GeoPoint } from '../geodesy/geodesic';
 import type { ClearanceSchool, ClimateKind, ObstructionKind } from '../path/clearanceSchool';
@@ -83,10 +91,19 @@ export interface EndPlanInput {
 	secondPowerDbm: number;
 	cable: CablePart | null;
 	cableLengthM: number;
+	indoorUnit: IndoorUnitPart | null;
+	powerSource: PowerSourcePart | null;
 	mountSide: 'left' | 'right' | 'centred';
 	landmark: string;
 	siteNotes: string;
 	conditions: SiteConditions;
+}
+
+/** Voltage that feeds an end, V: of its power source where one is planned, else of the site; null if unknown. */
+export function supplyVoltageV(
+	end: Pick<EndPlanInput, 'powerSource' | 'conditions'>
+): number | null {
+	return end.powerSource?.outputV ?? end.conditions.supplyV;
 }
 
 /** Antenna centre above mean sea level, m. */

@@ -4,7 +4,8 @@ import { levelText } from '../units/text';
 import { swayVariationDb } from '../firstlook/wind';
 import type { PlanFinding } from './finding';
 import type { HopPlan } from './planTypes';
-import { antennaAmslM, type HopPlanInput } from './planInput';
+import { radiosOf } from './configuration';
+import { antennaAmslM, supplyVoltageV, type HopPlanInput } from './planInput';
 
 /** A profile taken between positions further off than this is another path's, m. */
 const STALE_PROFILE_M = 5;
@@ -113,9 +114,63 @@ function pointingFindings(input: HopPlanInput, plan: HopPlan, end: End, found: F
 	}
 }
 
+/** What feeds the end, and what stands indoors, against what they have to serve. */
+function sourceFindings(input: HopPlanInput, end: End, found: Found): void {
+	const { powerSource, indoorUnit } = input.ends[end];
+	const radios = radiosOf(input, end);
+	if (indoorUnit && radios.length > indoorUnit.radioPorts) {
+		found(
+			'error',
+			'indoor-ports',
+			`ends.${end}.indoorUnitCode`,
+			`${indoorUnit.code} at ${end} serves ${indoorUnit.radioPorts} radios; the plan has ${radios.length}.`
+		);
+	}
+	if (!powerSource) return;
+	const field = `ends.${end}.powerSourceCode`;
+	const fed = indoorUnit?.feedsRadios ? [] : radios;
+	const kind = fed.find(({ installation }) => installation)?.installation?.power.kind;
+	if (kind && kind !== powerSource.kind) {
+		found(
+			'error',
+			'supply-kind',
+			field,
+			`${powerSource.code} at ${end} gives ${POWER_WORDS[powerSource.kind]}; ${fed[0]!.code} takes ${POWER_WORDS[kind]}. The wrong kind can destroy the unit.`
+		);
+	}
+	const loadW =
+		radios.reduce((sum, radio) => sum + radio.consumptionW, 0) + (indoorUnit?.consumptionW ?? 0);
+	if (loadW > powerSource.powerW) {
+		found(
+			'error',
+			'supply-power',
+			field,
+			`Radios and indoor unit at ${end} take ${loadW.toFixed(0)} W; ${powerSource.code} gives ${powerSource.powerW} W.`
+		);
+	}
+	if (indoorUnit) {
+		const [least, most] = indoorUnit.supplyV;
+		if (powerSource.outputV < least || powerSource.outputV > most) {
+			found(
+				'error',
+				'indoor-supply',
+				field,
+				`${powerSource.code} at ${end} gives ${powerSource.outputV} V; ${indoorUnit.code} takes ${least} to ${most} V.`
+			);
+		}
+	}
+}
+
+const POWER_WORDS = {
+	dc: 'DC',
+	'poe-standard': 'Power over Ethernet of a standard class',
+	'poe-passive': 'passive Power over Ethernet'
+} as const;
+
 function siteFindings(input: HopPlanInput, plan: HopPlan, end: End, found: Found): void {
 	const own = input.ends[end];
-	const { pipeDiameterMm, pipeLeanDeg, supplyV } = own.conditions;
+	const { pipeDiameterMm, pipeLeanDeg } = own.conditions;
+	const supplyV = supplyVoltageV(own);
 	const field = `sites.${end}`;
 	const [least, most] = own.mount.pipeDiameterMm;
 	if (pipeDiameterMm === null) {
@@ -164,6 +219,7 @@ function siteFindings(input: HopPlanInput, plan: HopPlan, end: End, found: Found
 			`Only ${supply.voltageAtUnitV.toFixed(1)} V reach the unit at ${end} (cable hot, full power); ${own.radio.code} needs ${own.radio.supplyMinV} V. Take a thicker or shorter cable.`
 		);
 	}
+	sourceFindings(input, end, found);
 	const { swayLossDb } = plan.firstLook[end].wind;
 	if (swayLossDb > SWAY_LOSS_DB) {
 		found(

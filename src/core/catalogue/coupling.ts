@@ -1,9 +1,8 @@
 import type { CouplingInstallation } from './installation';
+import type { PartIdentity } from './partIdentity';
 
 /** What joins radios to a dish, as the catalogue has it. */
-export interface CouplingPart {
-	code: string;
-	name: string;
+export interface CouplingPart extends PartIdentity {
 	kind: CouplingKind;
 	rangeGhz: readonly [number, number];
 	arms: readonly CouplingArm[];

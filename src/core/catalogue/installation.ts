@@ -83,6 +83,12 @@ export interface FeederInstallation {
 export const WEATHERPROOFING_KINDS = ['compound-under-tape', 'layered-tape', 'sleeve'] as const;
 export type WeatherproofingKind = (typeof WEATHERPROOFING_KINDS)[number];
 
+export const WEATHERPROOFING_WORDS: Readonly<Record<WeatherproofingKind, string>> = {
+	'compound-under-tape': 'sealing compound under tape',
+	'layered-tape': 'layered tape, tied at both ends',
+	sleeve: 'screw-on shell or sleeve'
+};
+
 export interface ConnectorData {
 	name: string;
 	/** From the cut end: how far each layer is stripped back, mm. */

@@ -1,3 +1,4 @@
+import type { MeasuredPattern } from '../antenna/measuredPattern';
 import type { LevelCurvePoint } from '../radio/levelCurve';
 import type { CouplingPart } from './coupling';
 import type {
@@ -5,8 +6,10 @@ import type {
 	DishInstallation,
 	FeederInstallation,
 	MountInstallation,
-	RadioInstallation
+	RadioInstallation,
+	UnitPower
 } from './installation';
+import type { PartIdentity } from './partIdentity';
 
 /** One modulation of a radio: what it needs, gives and carries. */
 export interface Modulation {
@@ -25,9 +28,7 @@ export interface SubBand {
 	highGhz: readonly [number, number];
 }
 
-export interface RadioPart {
-	code: string;
-	name: string;
+export interface RadioPart extends PartIdentity {
 	/** Frequencies the unit can send or receive, GHz. */
 	rangeGhz: readonly [number, number];
 	channelWidthsMhz: readonly number[];
@@ -64,12 +65,12 @@ export interface DishBand {
 	firstSideLobeDb: number;
 }
 
-export interface DishPart {
-	code: string;
-	name: string;
+export interface DishPart extends PartIdentity {
 	diameterM: number;
 	bands: readonly DishBand[];
 	polarizationSetting: string;
+	/** Measured of this type; used in place of the values by band where it covers them. */
+	pattern?: MeasuredPattern;
 	weightKg: number;
 	installation?: DishInstallation;
 }
@@ -92,9 +93,7 @@ export interface Fastener {
 	torqueNm: number;
 }
 
-export interface MountPart {
-	code: string;
-	name: string;
+export interface MountPart extends PartIdentity {
 	azimuth: Adjuster;
 	tilt: Adjuster;
 	/** In the order in which they are tightened. */
@@ -104,9 +103,7 @@ export interface MountPart {
 	installation?: MountInstallation;
 }
 
-export interface FeederPart {
-	code: string;
-	name: string;
+export interface FeederPart extends PartIdentity {
 	kind: 'direct' | 'waveguide' | 'coaxial';
 	rangeGhz: readonly [number, number];
 	/** Loss at frequencies in ascending order: [GHz, dB per 100 m]. */
@@ -128,15 +125,37 @@ export interface WaveguideData {
 }
 
 /** A two-conductor supply cable. */
-export interface CablePart {
-	code: string;
-	name: string;
+export interface CablePart extends PartIdentity {
 	conductorMm2: number;
 	/** Resistance of one conductor at 20 °C, Ω/km. */
 	ohmPerKm: number;
 	outerMm: number;
 	kgPerKm: number;
 	installation?: CableInstallation;
+}
+
+/** What stands indoors between the services and the radios. */
+export interface IndoorUnitPart extends PartIdentity {
+	place: 'rack' | 'wall' | 'shelf';
+	/** Height in a rack; 0 where it goes elsewhere. */
+	heightUnits: number;
+	radioPorts: number;
+	supplyV: readonly [number, number];
+	/** Without its radios. */
+	consumptionW: number;
+	/** Whether its radios take their supply from it, over their cables. */
+	feedsRadios: boolean;
+	weightKg: number;
+}
+
+/** What feeds radios and indoor unit at a site. */
+export interface PowerSourcePart extends PartIdentity {
+	kind: UnitPower['kind'];
+	outputV: number;
+	powerW: number;
+	/** Battery at full load. */
+	backupHours: number;
+	weightKg: number;
 }
 
 export interface Catalogue {
@@ -146,4 +165,6 @@ export interface Catalogue {
 	feeders: readonly FeederPart[];
 	couplings: readonly CouplingPart[];
 	cables: readonly CablePart[];
+	indoorUnits: readonly IndoorUnitPart[];
+	powerSources: readonly PowerSourcePart[];
 }

@@ -77,18 +77,25 @@ function walk(path: string, before: unknown, after: unknown, changed: ChangedVal
 			return;
 		}
 	}
-	if (asStored(before) === asStored(after)) return;
+	if (asStored(before, after) === asStored(after, before)) return;
 	const [was, is] = [inWords(before), inWords(after)];
 	// What reads alike and is not alike is said to be other.
 	changed.push({ field: path, before: was, after: was === is ? `${is}, other values` : is });
 }
 
 /** The value as it is stored, whatever the order of its keys; nothing said is all one. */
-function asStored(value: unknown): string {
+function asStored(value: unknown, other: unknown): string {
 	if (value === null || value === undefined || value === '') return '';
+	// Plans older than versions say none: they are compared by their values alone.
+	const versioned = isPlain(other) && other.version !== undefined;
 	return JSON.stringify(value, (_, part: unknown) =>
 		isPlain(part)
-			? Object.fromEntries(Object.entries(part).sort(([p], [q]) => (p < q ? -1 : 1)))
+			? Object.fromEntries(
+					Object.entries(part)
+						// Whether a part is retired says nothing of the plan that has it.
+						.filter(([key]) => key !== 'retired' && (versioned || key !== 'version'))
+						.sort(([p], [q]) => (p < q ? -1 : 1))
+				)
 			: part
 	);
 }
@@ -98,6 +105,11 @@ function inWords(value: unknown): string {
 	if (value instanceof Date) return value.toISOString().slice(0, 10);
 	if (Array.isArray(value) && value.length > 12) return `${value.length} values`;
 	if (Array.isArray(value)) return JSON.stringify(value);
-	if (isPlain(value)) return typeof value.code === 'string' ? value.code : JSON.stringify(value);
+	if (isPlain(value)) {
+		if (typeof value.code !== 'string') return JSON.stringify(value);
+		return typeof value.version === 'number' && value.version > 1
+			? `${value.code}, version ${value.version}`
+			: value.code;
+	}
 	return String(value);
 }

@@ -1,3 +1,4 @@
+import { acceptanceDue, type Accepted, type AcceptanceDue } from '../accept/acceptanceDue';
 import { buildStateOf } from '../tower/buildState';
 import { farEnd, type End, type PerEnd } from '../ends';
 import { discriminationOf } from '../guide/polarizationBench';
@@ -20,7 +21,10 @@ export interface BayState {
 export interface StageInput {
 	/** Undefined until a revision is issued. */
 	issued: HopState | undefined;
-	signed: boolean;
+	/** Number of the revision in force; 0 while none is issued. */
+	revisionNumber: number;
+	/** The newest acceptance; null while there is none. */
+	accepted: Accepted | null;
 }
 
 /** State of every bay of both masts. Pure; order of stages is foot to top. */
@@ -28,7 +32,7 @@ export function stagesOf(state: StageInput): PerEnd<BayState[]> {
 	return { A: baysOf(state, 'A'), B: baysOf(state, 'B') };
 }
 
-function baysOf({ issued, signed }: StageInput, end: End): BayState[] {
+function baysOf({ issued, revisionNumber, accepted }: StageInput, end: End): BayState[] {
 	if (!issued) {
 		return STAGES.map((stage) =>
 			stage === 'prepare'
@@ -56,14 +60,25 @@ function baysOf({ issued, signed }: StageInput, end: End): BayState[] {
 		alignBay(own.alignmentStateConfirmed, other.alignmentStateConfirmed, aligned, issued, end),
 		polarizeBay(aligned && farAligned, issued, end),
 		fixBay(aligned && farAligned, fixed, issued, end),
-		signed
-			? { stage: 'accept', state: 'done', note: 'Accepted and signed.' }
+		accepted
+			? acceptedBay(acceptanceDue(issued, revisionNumber, accepted))
 			: fixed && farFixed
 				? { stage: 'accept', state: 'open', note: 'Judge and sign.' }
 				: fixed
 					? { stage: 'accept', state: 'waiting', note: `Waits for ${far} to be fixed.` }
 					: { stage: 'accept', state: 'later', note: 'After both ends are fixed.' }
 	];
+}
+
+/** The top of the masts once a hop was accepted. */
+function acceptedBay(due: AcceptanceDue): BayState {
+	const stage = 'accept';
+	if (due.kind === 'in-visit') {
+		return { stage, state: 'open', note: 'A visit goes on: close it here.' };
+	}
+	return due.kind === 'again'
+		? { stage, state: 'open', note: `To be accepted anew. ${due.why[0]}` }
+		: { stage, state: 'done', note: 'Accepted and signed.' };
 }
 
 function buildBay(hop: HopState, end: End): BayState {

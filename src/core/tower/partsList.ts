@@ -90,9 +90,13 @@ function feederLines(own: EndPlanInput, runs: number): PartsLine[] {
 }
 
 function supplyLines(own: EndPlanInput, radios: number): PartsLine[] {
-	if (!own.cable || own.cableLengthM === 0) return [];
+	const indoors = [own.indoorUnit, own.powerSource].flatMap((part) =>
+		part ? [piece(part.code, part.name, 1)] : []
+	);
+	if (!own.cable || own.cableLengthM === 0) return indoors;
 	const lengthM = Math.ceil(own.cableLengthM + 2 * LOOP_M) * radios;
 	return [
+		...indoors,
 		{ code: own.cable.code, name: own.cable.name, count: lengthM, unit: 'm', group: 'material' },
 		{
 			code: 'CL-C',

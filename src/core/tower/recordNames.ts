@@ -3,6 +3,7 @@ import { chainOf } from '../polarization/chain';
 import type { HopState } from '../record/hopState';
 import type { RecordNames } from '../record/kinds';
 import { buildSteps } from './buildSteps';
+import { partsToReplace } from './partsToReplace';
 import { partsToLabel } from './receiving';
 
 /** What the plan in force calls the steps, parts and carriers that records name by key. */
@@ -15,8 +16,7 @@ export function recordNamesOf({
 	const parts = perEndOnce(
 		(end) =>
 			new Map([
-				['mount', `Mount, ${input.ends[end].mount.code}`],
-				['feeder', `Feeder, ${input.ends[end].feeder.code}`],
+				...partsToReplace({ input }, end).map(({ key, name }): [string, string] => [key, name]),
 				...partsToLabel(input, end).map(({ part, name }): [string, string] => [part, name]),
 				...chainOf(input, end).map(({ key, part }): [string, string] => [key, part])
 			])

@@ -2,7 +2,7 @@ import type { MeasuredPattern } from '#core/antenna/measuredPattern';
 import { withPattern } from '#core/antenna/withPattern';
 import { climateOf, combineClimates, type ClimateChoice } from '#core/budget/climate';
 import type { HopPlanInput, Landmark, PathInput, SiteConditions } from '#core/budget/planInput';
-import type { Catalogue } from '#core/catalogue/parts';
+import type { Catalogue, DishPart } from '#core/catalogue/parts';
 import { ENDS, type End } from '#core/ends';
 
 /** The draft of one end as typed: part codes instead of parts, empty where none is chosen. */
@@ -27,6 +27,8 @@ export interface EndDraftValues {
 	secondPowerDbm: number;
 	cableCode: string;
 	cableLengthM: number;
+	indoorUnitCode: string;
+	powerSourceCode: string;
 	mountSide: 'left' | 'right' | 'centred';
 	landmark: string;
 	siteNotes: string;
@@ -86,7 +88,8 @@ export function resolvePlanInput(
 	const pick = <T extends { code: string }>(list: readonly T[], code: string, field: string): T => {
 		const found = list.find((part) => part.code === code);
 		if (!found) fields.push(field);
-		return found ?? list[0]!;
+		// Never used where it is missing: the answer is then which fields are to be chosen.
+		return (found ?? list[0])!;
 	};
 	/** A part that may be absent: empty code, no part. */
 	const pickIfAny = <T extends { code: string }>(
@@ -104,11 +107,14 @@ export function resolvePlanInput(
 			secondDishCode,
 			secondRadioCode,
 			cableCode,
+			indoorUnitCode,
+			powerSourceCode,
 			pattern,
 			...typed
 		} = draft.ends[name];
 		const site = sites[name];
 		const at = (field: string): string => `ends.${name}.${field}`;
+		const secondDish = pickIfAny(parts.dishes, secondDishCode, at('secondDishCode'));
 		return {
 			...typed,
 			siteName: site.name,
@@ -116,13 +122,15 @@ export function resolvePlanInput(
 			groundAmslM: site.groundAmslM,
 			conditions: site.conditions,
 			radio: pick(parts.radios, radioCode, at('radioCode')),
-			dish: withPattern(pick(parts.dishes, dishCode, at('dishCode')), pattern, draft.polarization),
+			dish: dishOf(pick(parts.dishes, dishCode, at('dishCode')), pattern, draft.polarization),
 			mount: pick(parts.mounts, mountCode, at('mountCode')),
 			feeder: pick(parts.feeders, feederCode, at('feederCode')),
 			coupling: pickIfAny(parts.couplings, couplingCode, at('couplingCode')),
-			secondDish: pickIfAny(parts.dishes, secondDishCode, at('secondDishCode')),
+			secondDish: secondDish && dishOf(secondDish, null, draft.polarization),
 			secondRadio: pickIfAny(parts.radios, secondRadioCode, at('secondRadioCode')),
 			cable: pickIfAny(parts.cables, cableCode, at('cableCode')),
+			indoorUnit: pickIfAny(parts.indoorUnits, indoorUnitCode, at('indoorUnitCode')),
+			powerSource: pickIfAny(parts.powerSources, powerSourceCode, at('powerSourceCode')),
 			polarization: draft.polarization
 		};
 	};
@@ -158,4 +166,15 @@ export function resolvePlanInput(
 			workDate: new Date(draft.workDate)
 		}
 	};
+}
+
+/** A dish with its measured pattern, of the very dish or of its type; nothing where none was found. */
+function dishOf(
+	dish: DishPart,
+	pattern: MeasuredPattern | null,
+	polarization: PlanDraftValues['polarization']
+): DishPart {
+	return (dish as DishPart | undefined)
+		? withPattern(dish, pattern ?? dish.pattern ?? null, polarization)
+		: dish;
 }

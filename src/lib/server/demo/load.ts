@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { demoParts } from './parts';
 import demoHops from '#demo/hops.json';
 import people from '#demo/people.json';
 import siteTable from '#demo/sites.csv?raw';
@@ -18,6 +19,7 @@ import { createAccountUnchecked } from '../services/accounts';
 import { importFrom } from '../services/exchange';
 import { appendRecords, requireRevision } from '../services/feed';
 import { createHop, setMembers, updateHop, type HopInput } from '../services/hops';
+import { putParts } from '../services/parts';
 import { issueRevision, reviewDraft } from '../services/plans';
 import { listSites, type Site } from '../services/sites';
 import { addRaster, takeProfile } from '../services/terrain';
@@ -56,6 +58,7 @@ export async function loadDemo(): Promise<void> {
 		actors.set(person.signInName, { userId, displayName: person.displayName, role });
 	}
 	const planner = actors.get('planner')!;
+	await putParts(planner.userId, demoParts());
 	await addRaster(planner, 'Archipelago, 1.5″', Buffer.from(terrain.split(',')[1]!, 'base64'));
 	const taken = await importFrom(planner, {
 		subject: 'sites',

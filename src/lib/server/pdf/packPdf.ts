@@ -1,4 +1,5 @@
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
+import { VISIT_PURPOSE_WORDS } from '#core/record/kinds';
 import { expectedText } from '#core/tower/quantity';
 import { ENDS, type End } from '#core/ends';
 import { numberText } from '#core/units/text';
@@ -62,6 +63,7 @@ export function packDefinition(pack: Pack): TDocumentDefinitions {
 			...fixingTable(pack),
 			...snagTable(pack),
 			...discrepancyTable(pack),
+			...visitTable(pack),
 			...ENDS.flatMap((end) => buildingTable(pack, end)),
 			...photoPages(pack),
 			signatures(pack)
@@ -162,6 +164,22 @@ function fixingTable({ locks, torqueTools }: Pack): Content[] {
 	];
 }
 
+function visitTable({ visits }: Pack): Content[] {
+	return table(
+		'Visits since',
+		[70, 90, '*', 120],
+		[
+			head('Begun, UTC', 'Why', 'What was found', 'Closed by'),
+			...visits.map((visit) => [
+				mono(day(visit.startedAt)),
+				cell(`${VISIT_PURPOSE_WORDS[visit.purpose]}: ${visit.why}`),
+				cell(visit.closed?.found ?? 'goes on'),
+				cell(visit.closed ? `${visit.closed.name}, ${day(visit.closed.at)}` : '')
+			])
+		]
+	);
+}
+
 function snagTable({ snags }: Pack): Content[] {
 	return table(
 		'Snags',
@@ -173,7 +191,11 @@ function snagTable({ snags }: Pack): Content[] {
 				cell(snag.text),
 				cell(snag.owner),
 				mono(snag.due),
-				cell(snag.closed ? `closed ${day(snag.closed.at)}: ${snag.closed.note}` : 'open')
+				cell(
+					snag.closed
+						? `closed ${day(snag.closed.at)} by ${snag.closed.by}: ${snag.closed.note}`
+						: 'open'
+				)
 			])
 		]
 	);

@@ -11,12 +11,21 @@ export async function lockHop(hopId: string, transaction: Transaction): Promise<
 	});
 }
 
-/** Number of the newest revision of a hop; 0 while none is issued. */
+/**
+ * Number of the newest revision of a hop; 0 while none is issued. A locking read: the transaction's
+ * own snapshot may be older than the lock it has just waited for.
+ */
 export async function latestRevisionNumber(
 	hopId: string,
 	transaction: Transaction
 ): Promise<number> {
-	const latest = (await revisions().max('number', { where: { hopId }, transaction })) as
-		number | null;
-	return latest ?? 0;
+	const latest = (await revisions().findOne({
+		attributes: ['number'],
+		where: { hopId },
+		order: [['number', 'DESC']],
+		transaction,
+		lock: transaction.LOCK.UPDATE,
+		raw: true
+	})) as { number: number } | null;
+	return latest?.number ?? 0;
 }

@@ -90,7 +90,7 @@ const code = (label: string): Joi.StringSchema => joi.string().max(20).required(
 const codeIfAny = (label: string): Joi.StringSchema =>
 	joi.string().max(20).allow('').default('').label(label);
 
-const patternSchema = joi.object({
+export const patternSchema = joi.object({
 	antennaModel: joi.string().allow('').max(120).required(),
 	patternNumber: joi.string().allow('').max(120).required(),
 	fromGhz: joi.number().min(0.1).max(200).required(),
@@ -165,6 +165,8 @@ const endDraftSchema = joi.object({
 		.label('Power of the second radio'),
 	cableCode: codeIfAny('Supply cable'),
 	cableLengthM: joi.number().min(0).max(1000).default(0).label('Cable length'),
+	indoorUnitCode: codeIfAny('Indoor unit'),
+	powerSourceCode: codeIfAny('Power source'),
 	pattern: patternSchema.allow(null).default(null).label('Measured pattern')
 });
 
@@ -363,6 +365,11 @@ export const revisionSchema = joi.object({
 	id: uuid().required().label('Id'),
 	version: joi.number().integer().min(1).required().label('Version'),
 	note: joi.string().trim().allow('').max(1000).default('').label('Note')
+});
+
+/** Which acceptance a pack is of; the newest by default. */
+export const packQuerySchema = joi.object({
+	acceptance: joi.number().integer().min(1).max(10_000).label('Number of the acceptance')
 });
 
 export const acceptanceSchema = joi.object({

@@ -28,12 +28,16 @@ export const joi: Joi.Root = Joi.defaults((schema) =>
 	})
 ) as Joi.Root;
 
-/** Validates and converts; throws the 422 with every field that is wrong. */
-export function validate<T>(schema: Joi.Schema, value: unknown): T {
+/**
+ * Validates and converts; throws the 422 with every field that is wrong.
+ *
+ * @param inside path of the value in the request, put before each field
+ */
+export function validate<T>(schema: Joi.Schema, value: unknown, inside = ''): T {
 	const result = schema.validate(value, { abortEarly: false, convert: true });
 	if (result.error) {
 		const fields: FieldError[] = result.error.details.map((detail) => ({
-			field: detail.path.join('.'),
+			field: [...(inside ? [inside] : []), ...detail.path].join('.'),
 			message: `${capitalise(detail.message)}.`
 		}));
 		throw invalid(fields.slice(0, 50));

@@ -1,5 +1,5 @@
 import { joi } from './joi';
-import { levelCurve } from './catalogue';
+import { levelCurve } from './parts';
 import { sweepSamplesSchema } from './records';
 
 /** The contract of the sweep analysis. */

@@ -10,7 +10,7 @@ import { LONGEST_RAIN_PATH_KM } from '#core/propagation/rainOutage';
 import { rainXpdDb } from '#core/propagation/crossPolarOutage';
 import { resolvePlanInput, type PlanDraftValues, type SiteValues } from '../../plan/resolve';
 import { invalid } from '../errors';
-import { catalogue } from './catalogue';
+import { catalogue } from './parts';
 
 export interface AntennaPoint {
 	latitudeDeg: number;
@@ -137,8 +137,13 @@ export interface BudgetRequest {
 }
 
 /** A whole hop by value: nothing is read from or written to the database. */
-export function budgetByValue(request: BudgetRequest): HopPlanResult {
-	const resolved = resolvePlanInput(request.hopName, request.plan, request.sites, catalogue());
+export async function budgetByValue(request: BudgetRequest): Promise<HopPlanResult> {
+	const resolved = resolvePlanInput(
+		request.hopName,
+		request.plan,
+		request.sites,
+		await catalogue()
+	);
 	if (resolved.kind === 'unknown-parts') {
 		throw invalid(
 			resolved.fields.map((field) => ({

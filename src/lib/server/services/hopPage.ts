@@ -1,11 +1,14 @@
+import { newerParts, type NewerPart } from '#core/catalogue/newerParts';
+import type { Catalogue } from '#core/catalogue/parts';
 import { noFindings, type Findings } from '#core/record/findings';
 import type { FieldRecord } from '#core/record/records';
 import { may, type Actor } from '../auth/actor';
 import { AppError } from '../errors';
-import { findLatestAcceptance, type Acceptance } from '../repositories/acceptances';
+import { listAcceptances, type Acceptance } from '../repositories/acceptances';
 import { findingsOf } from './findings';
 import { readAllRecords } from './feed';
 import { getHop, getHopRow, requireMayRecord, type Hop } from './hops';
+import { catalogue } from './parts';
 import { draftDiffers, findLatestRevision, type Revision } from './plans';
 
 /** Everything the screens around one hop begin with. */
@@ -14,15 +17,19 @@ export interface HopPageData {
 	revision: Revision | null;
 	records: FieldRecord[];
 	findings: Findings;
-	acceptance: Acceptance | null;
+	/** Every acceptance, the oldest first. */
+	acceptances: Acceptance[];
 	/** Whether the draft would give another plan than the newest revision. */
 	planChanged: boolean;
+	/** Parts of the revision that the catalogue has changed since. */
+	newerParts: NewerPart[];
 	rights: { plan: boolean; record: boolean; sign: boolean };
 }
 
 export async function loadHopPage(actor: Actor, hopId: string): Promise<HopPageData> {
 	const row = await getHopRow(actor, hopId);
 	const hop = await getHop(actor, hopId);
+	const parts = await catalogue();
 	const revision = await findLatestRevision(hopId);
 	const records = revision ? await readAllRecords(hopId) : [];
 	return {
@@ -30,8 +37,9 @@ export async function loadHopPage(actor: Actor, hopId: string): Promise<HopPageD
 		revision: revision ?? null,
 		records,
 		findings: revision ? await findingsOf(revision, records) : noFindings(),
-		acceptance: (await findLatestAcceptance(hopId)) ?? null,
-		planChanged: revision ? planDiffers(hop, revision) : true,
+		acceptances: await listAcceptances(hopId),
+		planChanged: revision ? planDiffers(hop, revision, parts) : true,
+		newerParts: revision ? newerParts(revision.input, parts) : [],
 		rights: {
 			plan: may(actor, 'edit-hops'),
 			record: mayRecord(() => requireMayRecord(actor, row)),
@@ -51,9 +59,9 @@ function mayRecord(check: () => void): boolean {
 }
 
 /** A draft with a part that has left the catalogue differs from anything issued. */
-function planDiffers(hop: Hop, revision: Revision): boolean {
+function planDiffers(hop: Hop, revision: Revision, parts: Catalogue): boolean {
 	try {
-		return draftDiffers(hop, revision);
+		return draftDiffers(hop, revision, parts);
 	} catch (error) {
 		if (error instanceof AppError) return true;
 		throw error;

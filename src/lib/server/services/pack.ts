@@ -5,16 +5,23 @@ import { buildStateOf, type BuildState } from '#core/tower/buildState';
 import { discrepancies, type Discrepancy } from '#core/tower/receiving';
 import { ENDS, type PerEnd } from '#core/ends';
 import { weighedState } from '#core/guide/weigh';
-import { currentLockSteps, type EndState, type HopState } from '#core/record/hopState';
+import {
+	currentLockSteps,
+	emptyHopState,
+	type EndState,
+	type HopState
+} from '#core/record/hopState';
 import { recordsOf, type FieldRecord } from '#core/record/records';
+import { visitsOf, type Visit } from '#core/visit/visits';
 import type { Actor } from '../auth/actor';
 import { db } from '../db/connection';
-import { findLatestAcceptance, type Acceptance } from '../repositories/acceptances';
+import { listAcceptances, type Acceptance } from '../repositories/acceptances';
 import { judgeHop } from './acceptance';
 import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
 import { getHop, type Hop } from './hops';
-import type { Revision } from './plans';
+import { notFound } from '../errors';
+import { revisionByNumber, type Revision } from './plans';
 
 /** More photos than this are in the archive, not in the printed pack. */
 const MOST_PRINTED_PHOTOS = 24;
@@ -41,14 +48,28 @@ export interface Pack {
 	crewSignatures: NonNullable<EndState['crewSignature']>[];
 	photos: PackPhoto[];
 	photosLeftOut: number;
+	/** Coming to the hop since, where this is its newest acceptance. */
+	visits: Visit[];
 }
 
-export async function gatherPack(actor: Actor, hopId: string): Promise<Pack> {
+/**
+ * The pack of an acceptance: the plan, the records and the judgement that were signed; without one,
+ * the hop as it stands.
+ *
+ * @param number of the acceptance; the newest by default
+ */
+export async function gatherPack(actor: Actor, hopId: string, number?: number): Promise<Pack> {
 	const hop = await getHop(actor, hopId);
-	const revision = await requireRevision(hopId);
-	const records = await readAllRecords(hopId);
-	const acceptance = await findLatestAcceptance(hopId);
-	const findings = await findingsOf(revision, records);
+	const signed = await listAcceptances(hopId);
+	const acceptance =
+		number === undefined ? signed.at(-1) : signed.find((one) => one.number === number);
+	if (number !== undefined && !acceptance) throw notFound('acceptance');
+	const revision = acceptance
+		? await revisionByNumber(hopId, acceptance.revisionNumber)
+		: await requireRevision(hopId);
+	const all = await readAllRecords(hopId);
+	const records = acceptance ? all.filter(({ seq }) => seq <= acceptance.lastSeq) : all;
+	const findings = await findingsOf(revision, all);
 	const state = weighedState(revision.input, revision.plan, records, findings);
 	const perEnd = <T>(make: (end: 'A' | 'B') => T): PerEnd<T> => ({ A: make('A'), B: make('B') });
 	const rows = await db().query<{ id: string; image: Buffer }>(
@@ -77,6 +98,12 @@ export async function gatherPack(actor: Actor, hopId: string): Promise<Pack> {
 		photos: rows
 			.slice(0, MOST_PRINTED_PHOTOS)
 			.map(({ id, image }) => ({ id, image, caption: about.get(id) ?? '' })),
-		photosLeftOut: Math.max(0, rows.length - MOST_PRINTED_PHOTOS)
+		photosLeftOut: Math.max(0, rows.length - MOST_PRINTED_PHOTOS),
+		visits:
+			acceptance && acceptance === signed.at(-1)
+				? visitsOf(emptyHopState(revision.input, revision.plan), all, findings).filter(
+						({ visitId, fromSeq }) => visitId !== null && fromSeq > acceptance.lastSeq
+					)
+				: []
 	};
 }

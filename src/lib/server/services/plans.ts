@@ -14,7 +14,7 @@ import { findLatestAcceptance } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
 import { latestRevisionNumber, lockHop } from '../repositories/revisions';
 import { resolvePlanInput } from '../../plan/resolve';
-import { catalogue } from './catalogue';
+import { catalogue } from './parts';
 import { getHop, getHopRow, type Hop } from './hops';
 import { neighboursOf } from './neighbours';
 
@@ -32,7 +32,7 @@ export interface Revision {
 }
 
 /** The inputs of a hop with its parts by value, or the fields whose part codes are unknown. */
-export function planInputOf(hop: Hop, parts: Catalogue = catalogue()): HopPlanInput {
+export function planInputOf(hop: Hop, parts: Catalogue): HopPlanInput {
 	const resolved = resolvePlanInput(hop.name, hop.plan, hop.sites, parts);
 	if (resolved.kind === 'unknown-parts') {
 		throw invalid(
@@ -59,7 +59,7 @@ async function reviewed(
 /** What the review says of the draft as it stands. */
 export async function reviewDraft(actor: Actor, hopId: string): Promise<PlanReview> {
 	const hop = await getHop(actor, hopId);
-	return (await reviewed(actor, hop, planInputOf(hop))).review;
+	return (await reviewed(actor, hop, planInputOf(hop, await catalogue()))).review;
 }
 
 /** Two issued revisions of a hop side by side. */
@@ -70,11 +70,14 @@ export async function compareRevisions(
 	to: number
 ): Promise<RevisionComparison> {
 	await getHopRow(actor, hopId);
-	const [before, after] = await Promise.all([from, to].map((number) => byNumber(hopId, number)));
+	const [before, after] = await Promise.all(
+		[from, to].map((number) => revisionByNumber(hopId, number))
+	);
 	return comparePlans(before!, after!);
 }
 
-async function byNumber(hopId: string, number: number): Promise<Revision> {
+/** A revision of a hop by its number. No check of the actor. */
+export async function revisionByNumber(hopId: string, number: number): Promise<Revision> {
 	const row = (await revisions().findOne({
 		where: { hopId, number },
 		raw: true
@@ -85,7 +88,7 @@ async function byNumber(hopId: string, number: number): Promise<Revision> {
 
 /** Computes the plan of a hop as its draft stands. */
 export async function computePlan(actor: Actor, hopId: string): Promise<HopPlanResult> {
-	return planHop(planInputOf(await getHop(actor, hopId)));
+	return planHop(planInputOf(await getHop(actor, hopId), await catalogue()));
 }
 
 /**
@@ -116,7 +119,7 @@ export async function issueRevision(
 			'The plan was changed after you looked at it. Look again, then issue.'
 		);
 	}
-	const input = planInputOf(hop);
+	const input = planInputOf(hop, await catalogue());
 	const { result, review } = await reviewed(actor, hop, input);
 	if (result.kind === 'impossible' || !review.mayIssue) {
 		const blocking = review.findings.filter((finding) => finding.blocks);
@@ -191,9 +194,9 @@ export async function listRevisions(
 }
 
 /** Whether the draft would give another plan than the newest revision. */
-export function draftDiffers(hop: Hop, revision: Revision): boolean {
+export function draftDiffers(hop: Hop, revision: Revision, parts: Catalogue): boolean {
 	// Through JSON, so that the order of keys and dates compare as they are stored.
-	const input = planInputOf(hop);
+	const input = planInputOf(hop, parts);
 	return comparePlans({ input, plan: revision.plan }, revision).changed.length > 0;
 }
 

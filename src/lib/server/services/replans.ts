@@ -8,7 +8,7 @@ import { AppError, conflict, notFound } from '../errors';
 import { log } from '../log';
 import { ReplanPool, replanWorkersBuilt } from '../replan/pool';
 import type { ReplanFigures, ReplanOutcome, ReplanTask } from '../replan/replanHop';
-import { catalogue } from './catalogue';
+import { catalogue } from './parts';
 import { visibleTo } from './hops';
 import { carriersAt, hopsAtSites } from './neighbours';
 
@@ -113,7 +113,7 @@ async function findReplan(actor: Actor, id: string): Promise<Replan | undefined>
 }
 
 async function work(actor: Actor, id: string): Promise<void> {
-	const pool = new ReplanPool(catalogue());
+	const pool = new ReplanPool(await catalogue());
 	const result: ReplanResult = { notable: [], moved: 0, withErrors: 0, withOpenWarnings: 0 };
 	let done = 0;
 	let cancelled = false;

@@ -5,7 +5,7 @@ import type { Guidance, Weighed } from '#core/guide/guidance';
 import { nextStep, type NextStep } from '#core/guide/nextStep';
 import { makeLevelFollower, worthKeeping, type FollowedLevel } from '#core/meter/levelFollower';
 import { makeLevelCurve, type LevelCurve } from '#core/radio/levelCurve';
-import type { MeterSource, RecordKind } from '#core/record/records';
+import type { MeterSource } from '#core/record/records';
 import { approachTurns, sweepTurns } from '#core/simulate/drive';
 import { adjusterAngleDeg, adjusterTurns } from '#core/sweep/adjusterScale';
 import type { SweepSample } from '#core/sweep/analyseSweep';

@@ -6,7 +6,6 @@
 	import type { LiveHop } from '../hop/liveHop.svelte';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
-	const input = $derived(live.revision.input);
 	const own = $derived(chainState(live.recorded, end));
 	const far = $derived(chainState(live.recorded, farEnd(end)));
 	const apart = $derived(chainsApart(live.recorded));

@@ -8,7 +8,6 @@
 	import { discrepancyCsv, readPackingCsv } from './packingCsv';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
-	const input = $derived(live.revision.input);
 	const lines = $derived(judgeReceived(live.recorded, end));
 	const odd = $derived(discrepancies(live.recorded).filter((row) => row.end === end));
 	const unitText = ({ unit, count }: ReceivedLine): string =>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { supplyVoltageV } from '#core/budget/planInput';
 	import { CABLE_LEVER_M, type StepSheet } from '#core/tower/buildSteps';
 	import { dcSupply } from '#core/tower/dcSupply';
 	import { JOINTS_A_CABLE } from '#core/tower/partsList';
@@ -56,7 +57,7 @@
 	});
 
 	let volts = $state('');
-	const supplied = $derived(inRange(volts, 1, 100) ?? own.conditions.supplyV ?? undefined);
+	const supplied = $derived(inRange(volts, 1, 100) ?? supplyVoltageV(own) ?? undefined);
 	const dc = $derived(
 		supplied !== undefined && own.cable
 			? dcSupply(supplied, own.radio.consumptionW, own.cable, own.cableLengthM)
@@ -185,7 +186,7 @@
 			name="foot-volts"
 			unit="V"
 			numeric
-			hint={own.conditions.supplyV === null ? undefined : `Plan: ${own.conditions.supplyV} V.`}
+			hint={supplyVoltageV(own) === null ? undefined : `Plan: ${supplyVoltageV(own)} V.`}
 			bind:value={volts}
 		/>
 		{#if dc?.kind === 'fed'}

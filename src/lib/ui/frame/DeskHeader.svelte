@@ -12,6 +12,9 @@
 	const links = $derived([
 		{ href: resolve('/'), label: 'Hops' },
 		{ href: resolve('/sites'), label: 'Sites' },
+		...(['planner', 'administrator'].includes(actor?.role ?? '')
+			? [{ href: resolve('/parts'), label: 'Parts' }]
+			: []),
 		{ href: resolve('/map'), label: 'Map' },
 		{ href: resolve('/exchange'), label: 'Import and export' },
 		...(actor?.role === 'administrator' ? [{ href: resolve('/people'), label: 'People' }] : [])

@@ -5,10 +5,18 @@
 		count: number;
 		q: string;
 		what: string;
+		/** Further values of the address that a page further on keeps. */
+		more?: Record<string, string>;
 	}
 
-	let { page, pages, count, q, what }: Props = $props();
-	const href = (to: number): string => `?${q ? `q=${encodeURIComponent(q)}&` : ''}page=${to}`;
+	let { page, pages, count, q, what, more = {} }: Props = $props();
+	const kept = $derived(
+		Object.entries({ q, ...more })
+			.filter(([, value]) => value !== '')
+			.map(([key, value]) => `${key}=${encodeURIComponent(value)}&`)
+			.join('')
+	);
+	const href = (to: number): string => `?${kept}page=${to}`;
 </script>
 
 <div class="text-quiet flex flex-wrap items-center gap-4 pt-4 text-sm">

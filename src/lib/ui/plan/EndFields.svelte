@@ -2,6 +2,7 @@
 	import { findDishAt } from '#core/antenna/dishAt';
 	import { CONFIGURATION_RULES } from '#core/budget/configuration';
 	import type { ConfigurationKind } from '#core/budget/configurationKinds';
+	import type { PartIdentity } from '#core/catalogue/partIdentity';
 	import type { Catalogue } from '#core/catalogue/parts';
 	import type { End } from '#core/ends';
 	import { usableBandGhz } from '#core/feeder/waveguide';
@@ -39,8 +40,14 @@
 		return dish && findDishAt(dish, Number(values.transmitFrequencyGhz));
 	});
 	const at = (field: string): string => `plan.ends.${end}.${field}`;
-	const options = (list: readonly { code: string; name: string }[]) =>
-		list.map((part) => ({ value: part.code, label: `${part.code} · ${part.name}` }));
+	/** What can be chosen: parts in use, and the one that is chosen though it is retired. */
+	const options = (list: readonly PartIdentity[], chosen: string) =>
+		list
+			.filter((part) => !part.retired || part.code === chosen)
+			.map((part) => ({
+				value: part.code,
+				label: `${part.code} · ${part.name}${part.retired ? ' (retired)' : ''}`
+			}));
 	const none = (label: string) => [{ value: '', label }];
 	const rule = $derived(CONFIGURATION_RULES[configuration]);
 	const radio = $derived(parts.radios.find((part) => part.code === values.radioCode));
@@ -63,7 +70,7 @@
 			label="Radio at {end}"
 			name={at('radioCode')}
 			bind:value={values.radioCode}
-			options={options(parts.radios)}
+			options={options(parts.radios, values.radioCode)}
 			error={errorAt(at('radioCode'))}
 			hint={radio
 				? `${radio.rangeGhz[0]} to ${radio.rangeGhz[1]} GHz, aligns in ${radio.alignmentState.modulation}`
@@ -74,7 +81,7 @@
 				label="Coupling at {end}"
 				name={at('couplingCode')}
 				bind:value={values.couplingCode}
-				options={[...none('Choose a coupling'), ...options(couplings)]}
+				options={[...none('Choose a coupling'), ...options(couplings, values.couplingCode)]}
 				error={errorAt(at('couplingCode'))}
 			/>
 		{/if}
@@ -82,7 +89,7 @@
 			label="Dish at {end}"
 			name={at('dishCode')}
 			bind:value={values.dishCode}
-			options={options(parts.dishes)}
+			options={options(parts.dishes, values.dishCode)}
 			error={errorAt(at('dishCode'))}
 		/>
 		<PatternBox
@@ -97,7 +104,7 @@
 					label="Second dish at {end}"
 					name={at('secondDishCode')}
 					bind:value={values.secondDishCode}
-					options={[...none('Choose a dish'), ...options(parts.dishes)]}
+					options={[...none('Choose a dish'), ...options(parts.dishes, values.secondDishCode)]}
 					error={errorAt(at('secondDishCode'))}
 				/>
 				<TextField
@@ -114,7 +121,7 @@
 				label="Second radio at {end}"
 				name={at('secondRadioCode')}
 				bind:value={values.secondRadioCode}
-				options={[...none('Choose a radio'), ...options(parts.radios)]}
+				options={[...none('Choose a radio'), ...options(parts.radios, values.secondRadioCode)]}
 				error={errorAt(at('secondRadioCode'))}
 			/>
 		{/if}
@@ -122,7 +129,7 @@
 			label="Mount at {end}"
 			name={at('mountCode')}
 			bind:value={values.mountCode}
-			options={options(parts.mounts)}
+			options={options(parts.mounts, values.mountCode)}
 			error={errorAt(at('mountCode'))}
 			hint={mount
 				? `pipe ${measure(mount.pipeDiameterMm[0], 'mm', 0)} to ${measure(mount.pipeDiameterMm[1], 'mm', 0)}${site?.conditions.pipeDiameterMm ? `; here ${measure(site.conditions.pipeDiameterMm, 'mm', 0)}` : ''}`
@@ -132,7 +139,7 @@
 			label="Feeder at {end}"
 			name={at('feederCode')}
 			bind:value={values.feederCode}
-			options={options(parts.feeders)}
+			options={options(parts.feeders, values.feederCode)}
 			error={errorAt(at('feederCode'))}
 		/>
 		{#if feeder && feeder.kind !== 'direct'}
@@ -176,7 +183,7 @@
 				label="Supply cable at {end}"
 				name={at('cableCode')}
 				bind:value={values.cableCode}
-				options={[...none('Not planned'), ...options(parts.cables)]}
+				options={[...none('Not planned'), ...options(parts.cables, values.cableCode)]}
 				error={errorAt(at('cableCode'))}
 			/>
 			<TextField
@@ -185,6 +192,25 @@
 				name={at('cableLengthM')}
 				bind:value={values.cableLengthM}
 				error={errorAt(at('cableLengthM'))}
+			/>
+		</div>
+		<div class="grid gap-4 sm:grid-cols-2">
+			<SelectField
+				label="Indoor unit at {end}"
+				name={at('indoorUnitCode')}
+				bind:value={values.indoorUnitCode}
+				options={[...none('None'), ...options(parts.indoorUnits, values.indoorUnitCode)]}
+				error={errorAt(at('indoorUnitCode'))}
+			/>
+			<SelectField
+				label="Power source at {end}"
+				name={at('powerSourceCode')}
+				bind:value={values.powerSourceCode}
+				options={[
+					...none('As the site has it'),
+					...options(parts.powerSources, values.powerSourceCode)
+				]}
+				error={errorAt(at('powerSourceCode'))}
 			/>
 		</div>
 		<SelectField

@@ -54,7 +54,7 @@
 
 	let { hop, parts, neighbours = [], today, onsaved, onchange }: Props = $props();
 	const start = untrack(() => hop);
-	const savedForm: HopForm = start ? hopFormOf(start) : emptyHopForm(untrack(() => today));
+	const savedForm: HopForm = start ? hopFormOf(start) : untrack(() => emptyHopForm(today, parts));
 	const draft = new Draft(`hop-${start ? `${start.id}-${start.version}` : 'new'}`, savedForm);
 	let sites: Record<End, PickedSite | undefined> = $state({
 		A: start?.sites.A,

@@ -1,5 +1,7 @@
 import type { MeasuredPattern } from '#core/antenna/measuredPattern';
 import { END_DEFAULTS, HOP_DEFAULTS } from '#core/budget/planDefaults';
+import type { PartIdentity } from '#core/catalogue/partIdentity';
+import type { Catalogue, DishPart } from '#core/catalogue/parts';
 import type { End } from '#core/ends';
 import type { TerrainProfile } from '#core/path/samplePath';
 import type { EndDraftValues, PlanDraftValues, SiteValues } from '$lib/plan/resolve';
@@ -85,33 +87,54 @@ function typed<T extends object>(values: T): Typed<T> {
 	) as Typed<T>;
 }
 
-const emptyEnd = (transmitFrequencyGhz: number, subBandUnit: string): EndForm =>
-	endForm({
-		radioCode: 'RU-26',
-		dishCode: 'DP-060-26',
-		mountCode: 'MB-S',
-		feederCode: 'FD-0',
+/** The first part in use of a list; no code where there is none. */
+const firstCode = (list: readonly PartIdentity[], fits: (part: never) => boolean): string =>
+	list.find((part) => !part.retired && fits(part as never))?.code ?? '';
+
+/** An end of a new plan with parts that go together, as far as the catalogue has them. */
+function emptyEnd(parts: Catalogue, end: End): EndForm {
+	const covers = (dish: DishPart, frequencyGhz: number): boolean =>
+		dish.bands.some((band) => band.fromGhz <= frequencyGhz && band.toGhz >= frequencyGhz);
+	const radio = parts.radios.find(
+		({ retired, rangeGhz }) =>
+			!retired && parts.dishes.some((dish) => !dish.retired && covers(dish, rangeGhz[0]))
+	);
+	const subBand = radio?.subBands[0];
+	const half = end === 'A' ? subBand?.lowGhz : subBand?.highGhz;
+	const frequencyGhz = half ? Number(((half[0] + half[1]) / 2).toFixed(4)) : 0;
+	const power = radio?.modulations.at(-1)?.maxPowerDbm ?? 0;
+	return endForm({
+		radioCode: radio?.code ?? '',
+		dishCode: firstCode(
+			parts.dishes,
+			(dish: DishPart) => radio !== undefined && covers(dish, radio.rangeGhz[0])
+		),
+		mountCode: firstCode(parts.mounts, () => true),
+		feederCode: firstCode(parts.feeders, ({ kind }: { kind: string }) => kind === 'direct'),
 		feederLengthM: 0,
 		bendEPlaneMm: 0,
 		bendHPlaneMm: 0,
 		antennaHeightAglM: 20,
-		transmitFrequencyGhz,
-		subBandUnit,
-		transmitPowerDbm: 15,
-		alignmentPowerDbm: 15,
+		transmitFrequencyGhz: frequencyGhz,
+		subBandUnit: subBand ? `${subBand.index}${end === 'A' ? 'L' : 'H'}` : '',
+		transmitPowerDbm: power,
+		alignmentPowerDbm: power,
 		couplingCode: '',
 		secondDishCode: '',
 		secondDishOffsetM: END_DEFAULTS.secondDishOffsetM,
 		secondRadioCode: '',
 		secondTransmitFrequencyGhz: null,
 		secondPowerDbm: END_DEFAULTS.secondPowerDbm,
-		cableCode: 'DC-25',
+		cableCode: firstCode(parts.cables, () => true),
 		cableLengthM: 30,
+		indoorUnitCode: '',
+		powerSourceCode: '',
 		mountSide: 'centred',
 		landmark: '',
 		siteNotes: '',
 		pattern: null
 	});
+}
 
 const endForm = ({ pattern, ...values }: EndDraftValues): EndForm => ({
 	...typed(values),
@@ -119,7 +142,9 @@ const endForm = ({ pattern, ...values }: EndDraftValues): EndForm => ({
 });
 
 /** A new plan: nothing of the place, a sound middle for the rest. */
-export function emptyHopForm(today: string): HopForm {
+export function emptyHopForm(today: string, parts: Catalogue): HopForm {
+	const ends = { A: emptyEnd(parts, 'A'), B: emptyEnd(parts, 'B') };
+	const radio = parts.radios.find(({ code }) => code === ends.A.radioCode);
 	return {
 		name: '',
 		siteAId: '',
@@ -127,8 +152,10 @@ export function emptyHopForm(today: string): HopForm {
 		practice: false,
 		plantedFault: '',
 		polarization: 'vertical',
-		channelWidthMhz: '28',
-		operatingModulation: '64 QAM',
+		channelWidthMhz: text(
+			radio?.channelWidthsMhz.find((width) => width >= 28) ?? radio?.channelWidthsMhz.at(-1) ?? null
+		),
+		operatingModulation: radio?.modulations.at(-1)?.name ?? '',
 		configuration: typed(HOP_DEFAULTS.configuration),
 		profileJson: '',
 		obstacles: [],
@@ -151,7 +178,7 @@ export function emptyHopForm(today: string): HopForm {
 		toleranceDb: '2',
 		firstToMove: 'A',
 		workDate: today,
-		ends: { A: emptyEnd(26.2, '2H'), B: emptyEnd(25.22, '2L') }
+		ends
 	};
 }
 

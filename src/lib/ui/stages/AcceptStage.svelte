@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
+	import { acceptanceDue } from '#core/accept/acceptanceDue';
 	import { judgeAcceptance, type AcceptanceJudgement } from '#core/accept/judgeAcceptance';
 	import type { End } from '#core/ends';
 	import { stillHolds } from '#core/record/hopState';
@@ -15,14 +16,18 @@
 	import ClosingForms from './ClosingForms.svelte';
 	import JudgementTable from './JudgementTable.svelte';
 	import SignatureBox from './SignatureBox.svelte';
+	import VisitPanel from './VisitPanel.svelte';
 
 	interface SignedAcceptance {
+		id: string;
+		number: number;
 		judgement: AcceptanceJudgement;
 		causes: Record<string, string>;
 		signature: { name: string; method: string; drawing?: string };
 		signedBy: string;
 		signedAt: string;
 		revisionNumber: number;
+		lastSeq: number;
 	}
 
 	interface Props {
@@ -30,13 +35,19 @@
 		live: LiveHop;
 		hopId: string;
 		practice: boolean;
-		acceptance: SignedAcceptance | null;
+		/** Every acceptance, the oldest first. */
+		acceptances: readonly SignedAcceptance[];
 		maySign: boolean;
 		signerName: string;
 	}
 
-	let { end, live, hopId, practice, acceptance, maySign, signerName }: Props = $props();
+	let { end, live, hopId, practice, acceptances, maySign, signerName }: Props = $props();
 	const bench = untrack(() => new AlignBench(live, end, practice));
+	const latest = $derived(acceptances.at(-1) ?? null);
+	const due = $derived(acceptanceDue(live.recorded, live.revision.number, latest));
+	/** What is shown frozen; null while the hop is to be accepted, for the first time or again. */
+	const acceptance = $derived(due.kind === 'stands' || due.kind === 'in-visit' ? latest : null);
+	const earlier = $derived(acceptances.filter((one) => one.id !== acceptance?.id));
 	const judgement = $derived(acceptance?.judgement ?? judgeAcceptance(live.recorded));
 	const level = $derived(judgement.lines.find((line) => line.code === `level-${end}`)!);
 	const radio = $derived(live.revision.input.ends[end].radio);
@@ -109,10 +120,20 @@
 		<h1>{acceptance ? 'Accepted and signed' : 'Planned against measured'}</h1>
 		<p class="text-quiet mt-1">
 			{acceptance
-				? `By ${acceptance.signature.name}, ${moment(acceptance.signedAt)}, against plan revision ${live.revision.number}. Frozen.`
+				? `By ${acceptance.signature.name}, ${moment(acceptance.signedAt)}, against plan revision ${acceptance.revisionNumber}. Frozen.`
 				: `Judged from the record as it stands, against plan revision ${live.revision.number}.`}
 		</p>
+		{#if due.kind === 'again'}
+			<Notice kind="caution">
+				To be accepted anew. {due.why.join(' ')}
+				{#if live.mayOpenVisit}Begin a visit to read what is missing.{/if}
+			</Notice>
+		{/if}
 	</div>
+
+	{#if latest}
+		<VisitPanel {end} {live} acceptedSeq={latest.lastSeq} personName={signerName} />
+	{/if}
 
 	{#if !acceptance && live.mayRecord}
 		<section class="grid gap-6 md:grid-cols-2" aria-label="Closing this end">
@@ -229,6 +250,26 @@
 		</section>
 	{:else}
 		<p class="text-quiet">An acceptor signs here once nothing above is missing.</p>
+	{/if}
+
+	{#if earlier.length}
+		<section aria-labelledby="earlier-title" data-testid="earlier-acceptances">
+			<h2 id="earlier-title">Earlier acceptances</h2>
+			<ul class="border-line mt-1 border-t">
+				{#each earlier as one (one.id)}
+					<li class="border-line flex flex-wrap items-center justify-between gap-3 border-b py-2">
+						<span
+							>{one.signature.name}, {moment(one.signedAt)}, plan revision
+							<span class="num">{one.revisionNumber}</span></span
+						>
+						<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- a download of the API -->
+						<a class="btn" href="/api/v1/hops/{hopId}/pack.pdf?acceptance={one.number}" download
+							>Its pack as PDF</a
+						>
+					</li>
+				{/each}
+			</ul>
+		</section>
 	{/if}
 
 	<section aria-label="Downloads" class="flex flex-wrap gap-3">

@@ -1,16 +1,10 @@
 <script lang="ts">
 	import Papa from 'papaparse';
-	import {
-		CLOSING_QUESTIONS,
-		judgeErrorTest,
-		openClosingQuestions,
-		snagsOf
-	} from '#core/accept/closing';
+	import { CLOSING_QUESTIONS, judgeErrorTest, openClosingQuestions } from '#core/accept/closing';
 	import { readErrorLog } from '#core/accept/errorTable';
 	import type { End } from '#core/ends';
 	import { stillHolds, type HopState } from '#core/record/hopState';
 	import { typedNumber } from '../align/numberInput';
-	import PhotoStrip from '../build/PhotoStrip.svelte';
 	import { pickedFile } from '../form/pickedFile';
 	import QuestionList from '../form/QuestionList.svelte';
 	import SelectField from '../form/SelectField.svelte';
@@ -19,6 +13,7 @@
 	import { moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import SignatureBox from './SignatureBox.svelte';
+	import Snags from './Snags.svelte';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
 
@@ -92,34 +87,6 @@
 			...result.log,
 			note: picked.file.name.slice(0, 200)
 		});
-	}
-
-	const snags = $derived(snagsOf(live.recorded).filter((snag) => snag.end === end));
-	let snag = $state({ text: '', owner: '', due: '' });
-	let snagPhotos: string[] = $state([]);
-	let snagTried = $state(false);
-	let snagOpen = $state(false);
-	const snagProblems = $derived({
-		text: snag.text.trim().length < 3 ? 'Say what is left, in a few words.' : undefined,
-		owner: snag.owner.trim() === '' ? 'Who sees to it.' : undefined,
-		due: /^\d{4}-\d{2}-\d{2}$/.test(snag.due) ? undefined : 'The day it is due.'
-	});
-	async function keepSnag(event: SubmitEvent): Promise<void> {
-		event.preventDefault();
-		snagTried = true;
-		if (Object.values(snagProblems).some((problem) => problem)) return;
-		const kept = {
-			snagId: crypto.randomUUID(),
-			text: snag.text.trim(),
-			owner: snag.owner.trim(),
-			due: snag.due,
-			photoIds: snagPhotos
-		};
-		snag = { text: '', owner: '', due: '' };
-		snagPhotos = [];
-		snagTried = false;
-		snagOpen = false;
-		await live.add(end, 'snag', kept);
 	}
 
 	const signatureOf = (state: HopState): HopState['ends'][End]['crewSignature'] => {
@@ -212,59 +179,7 @@
 	{/if}
 </section>
 
-<section aria-labelledby="snag-title" data-testid="snags">
-	<h2 id="snag-title">Snags at {end}</h2>
-	<ul>
-		{#each snags as one (one.snagId)}
-			<li class="border-line flex flex-wrap items-center gap-3 border-b py-2">
-				<span class="min-w-0 flex-1 basis-52">
-					{one.text}
-					<span class="text-quiet block text-sm"
-						>{one.owner}, by {one.due}{one.closed ? `; closed: ${one.closed.note}` : ''}</span
-					>
-				</span>
-				{#if one.photoIds.length}
-					<PhotoStrip {end} {live} about="snag" photoIds={[...one.photoIds]} readonly />
-				{/if}
-				{#if !one.closed && live.mayRecord}
-					<button
-						class="btn"
-						onclick={() =>
-							void live.add(end, 'snag-closed', { snagId: one.snagId, note: 'Done and looked at' })}
-						>It is done</button
-					>
-				{/if}
-			</li>
-		{/each}
-	</ul>
-	{#if live.mayRecord && !snagOpen}
-		<button class="btn mt-2" onclick={() => (snagOpen = true)}>Note a snag</button>
-	{:else if live.mayRecord}
-		<form class="mt-2 flex flex-col gap-3" onsubmit={(event) => void keepSnag(event)}>
-			<TextField
-				label="What is left"
-				name="snag-text"
-				bind:value={snag.text}
-				error={snagTried ? snagProblems.text : undefined}
-			/>
-			<TextField
-				label="Owner"
-				name="snag-owner"
-				bind:value={snag.owner}
-				error={snagTried ? snagProblems.owner : undefined}
-			/>
-			<TextField
-				label="Due"
-				name="snag-due"
-				type="date"
-				bind:value={snag.due}
-				error={snagTried ? snagProblems.due : undefined}
-			/>
-			<PhotoStrip {end} {live} about="snag" bind:photoIds={snagPhotos} />
-			<button class="btn btn-main">Keep this snag</button>
-		</form>
-	{/if}
-</section>
+<Snags {end} {live} />
 
 <section aria-labelledby="crew-sign-title" class="flex flex-col gap-3" data-testid="crew-signature">
 	<h2 id="crew-sign-title">Signature of the crew at {end}</h2>

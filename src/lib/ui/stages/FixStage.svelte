@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
 	import { farEnd, type End } from '#core/ends';
+	import { discriminationOf } from '#core/guide/polarizationBench';
 	import { judgeDrift } from '#core/lock/drift';
 	import { currentLockSteps, isFixed } from '#core/record/hopState';
 	import { untrack } from 'svelte';
@@ -32,6 +33,11 @@
 	const nextIndex = $derived(
 		mount.fasteners.findIndex((_, i) => steps.every((step) => step.fastenerIndex !== i))
 	);
+	/** Traffic on both polarizations, and what was read of them is from before the tightening. */
+	const readAgain = $derived.by(() => {
+		const { need, directions } = discriminationOf(live.recorded);
+		return need.dual && directions.some(({ verdict }) => verdict === 'missing');
+	});
 	const trouble = $derived(verdict.kind !== 'held' && verdict.kind !== 'nothing-yet');
 	const mayWork = $derived(live.mayRecord && holds && !working.busy);
 
@@ -78,7 +84,7 @@
 		beforeDbm = null;
 	}
 
-	const stageHref = (stage: 'align' | 'accept'): string =>
+	const stageHref = (stage: 'align' | 'polarize' | 'accept'): string =>
 		resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
 			hopId: live.hopId,
 			end: end === 'A' ? 'a' : 'b',
@@ -187,7 +193,15 @@
 					</button>
 				{/if}
 			{:else}
-				<a class="btn btn-main btn-big" href={stageHref('accept')}>Go on to accept</a>
+				{#if readAgain}
+					<p>
+						Tightening moves the weakest signal most: both polarizations are read once more before
+						anybody signs.
+					</p>
+					<a class="btn btn-main btn-big" href={stageHref('polarize')}>Go on to polarize</a>
+				{:else}
+					<a class="btn btn-main btn-big" href={stageHref('accept')}>Go on to accept</a>
+				{/if}
 			{/if}
 		{:else if !holds}
 			<p class="text-[1.7rem] leading-tight font-bold">Hands off the dish</p>

@@ -2,6 +2,7 @@
 	import { carrierStates } from '#core/accept/carriers';
 	import { farEnd, type End } from '#core/ends';
 	import { polarizationBench } from '#core/guide/polarizationBench';
+	import { isFixed } from '#core/record/hopState';
 	import type { LinearPolarization } from '#core/propagation/rain';
 	import { resolve } from '$app/paths';
 	import { untrack } from 'svelte';
@@ -23,7 +24,6 @@
 	const far = $derived(farEnd(end));
 	const bench = untrack(() => new AlignBench(live, end, practice));
 	const working = new Saving();
-	const plan = $derived(live.revision.plan);
 	const input = $derived(live.revision.input);
 	const { need, directions, feedDeg, step } = $derived(polarizationBench(live.state, end));
 	const holds = $derived(live.state.baton === end);
@@ -65,7 +65,11 @@
 			else await live.add(end, 'feed-turn', { toDeg: to, source: 'hand' });
 		});
 	}
-	const hrefOf = (stage: 'align' | 'fix'): string =>
+	/** Read again after both were fixed, the next is the acceptance. */
+	const onward = $derived(
+		isFixed(live.recorded, 'A') && isFixed(live.recorded, 'B') ? 'accept' : 'fix'
+	);
+	const hrefOf = (stage: 'align' | 'fix' | 'accept'): string =>
 		resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
 			hopId: live.hopId,
 			end: end === 'A' ? 'a' : 'b',
@@ -128,7 +132,7 @@
 		<p class="text-[1.7rem] leading-tight font-bold">{step.headline}</p>
 		{#each step.why as reason (reason)}<p>{reason}</p>{/each}
 		{#if step.kind === 'reached'}
-			<a class="btn btn-main btn-big" href={hrefOf('fix')}>Go on to fix</a>
+			<a class="btn btn-main btn-big" href={hrefOf(onward)}>Go on to {onward}</a>
 		{:else if step.kind === 'align-first' || step.kind === 'pointing-first'}
 			<a class="btn btn-main btn-big" href={hrefOf('align')}>Go to align</a>
 		{:else if live.mayRecord}
@@ -164,7 +168,7 @@
 			<p class="text-quiet text-sm">
 				This hop uses one polarization: reading it is good to have, not asked for.
 			</p>
-			<a class="btn" href={hrefOf('fix')}>Go on to fix</a>
+			<a class="btn" href={hrefOf(onward)}>Go on to {onward}</a>
 		{/if}
 		{#if working.message}<Notice kind="trouble">{working.message}</Notice>{/if}
 	</section>

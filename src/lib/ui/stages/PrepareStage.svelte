@@ -29,10 +29,11 @@
 			people: { id: string; displayName: string; role: string; disabled: boolean }[];
 		} | null;
 		planChanged: boolean;
-		signed: boolean;
+		/** Whether an acceptance of the hop is signed. */
+		accepted: boolean;
 	}
 
-	let { end, hop, live, planning, planChanged, signed }: Props = $props();
+	let { end, hop, live, planning, planChanged, accepted }: Props = $props();
 	let unsaved = $state(false);
 	/** After saving, what is issued must be what was saved: the page is fetched again first. */
 	let refreshing = $state(false);
@@ -86,47 +87,51 @@
 	{/if}
 
 	{#if planning}
-		{#if !signed}
-			<section aria-labelledby="issue-title" class="border-ink border-t-2 pt-4">
-				<h2 id="issue-title">Issue a plan revision</h2>
-				{#if live && !planChanged && !unsaved}
-					<p class="text-quiet mt-1">
-						The plan below is the one that is issued. Change and save it to issue a new revision.
-					</p>
-				{:else}
-					<form class="mt-2 flex flex-wrap items-end gap-4" onsubmit={issue}>
-						<div class="min-w-64 flex-1">
-							<TextField
-								label="What is new in it"
-								name="note"
-								bind:value={note}
-								error={issuing.errorAt('note')}
-							/>
-						</div>
-						<button class="btn btn-main" disabled={issuing.busy || unsaved || refreshing}>
-							{issuing.busy
-								? 'Issuing …'
-								: live
-									? 'Issue a new revision'
-									: 'Issue the first revision'}
-						</button>
-					</form>
-					{#if unsaved}<p class="text-quiet mt-2 text-sm">Save the plan first.</p>{/if}
-				{/if}
-				{#if issuing.message}
-					<div class="mt-3">
-						<Notice kind="trouble">
-							<p>{issuing.message}</p>
-							<ul>
-								{#each issuing.problems as problem (problem.field + problem.message)}
-									<li>{problem.message}</li>
-								{/each}
-							</ul>
-						</Notice>
+		<section aria-labelledby="issue-title" class="border-ink border-t-2 pt-4">
+			<h2 id="issue-title">Issue a plan revision</h2>
+			{#if accepted}
+				<p class="text-quiet mt-1">
+					This hop is accepted. A new revision says why, and asks for a new acceptance; what was
+					signed stays readable.
+				</p>
+			{/if}
+			{#if live && !planChanged && !unsaved}
+				<p class="text-quiet mt-1">
+					The plan below is the one that is issued. Change and save it to issue a new revision.
+				</p>
+			{:else}
+				<form class="mt-2 flex flex-wrap items-end gap-4" onsubmit={issue}>
+					<div class="min-w-64 flex-1">
+						<TextField
+							label={accepted ? 'Why the plan of an accepted hop is changed' : 'What is new in it'}
+							name="note"
+							bind:value={note}
+							error={issuing.errorAt('note')}
+						/>
 					</div>
-				{/if}
-			</section>
-		{/if}
+					<button class="btn btn-main" disabled={issuing.busy || unsaved || refreshing}>
+						{issuing.busy
+							? 'Issuing …'
+							: live
+								? 'Issue a new revision'
+								: 'Issue the first revision'}
+					</button>
+				</form>
+				{#if unsaved}<p class="text-quiet mt-2 text-sm">Save the plan first.</p>{/if}
+			{/if}
+			{#if issuing.message}
+				<div class="mt-3">
+					<Notice kind="trouble">
+						<p>{issuing.message}</p>
+						<ul>
+							{#each issuing.problems as problem (problem.field + problem.message)}
+								<li>{problem.message}</li>
+							{/each}
+						</ul>
+					</Notice>
+				</div>
+			{/if}
+		</section>
 		<section aria-labelledby="plan-title">
 			<h2 id="plan-title" class="mb-3">The plan</h2>
 			{#key hop.id}

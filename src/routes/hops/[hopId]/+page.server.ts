@@ -11,7 +11,8 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 	const { hop, revision, records, findings } = page;
 	const stages = stagesOf({
 		issued: revision ? weighedState(revision.input, revision.plan, records, findings) : undefined,
-		signed: page.acceptance !== null
+		revisionNumber: revision?.number ?? 0,
+		accepted: page.acceptances.at(-1) ?? null
 	});
 	return {
 		hop: { id: hop.id, name: hop.name, sites: hop.sites, practice: hop.practice },

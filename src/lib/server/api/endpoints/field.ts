@@ -6,13 +6,14 @@ import {
 	type AcceptanceRequest
 } from '../../services/acceptance';
 import { asBuilt, asBuiltCsv } from '../../services/asBuilt';
-import { appendRecords, readRecords, type NewRecord } from '../../services/feed';
+import { readRecords, type NewRecord } from '../../services/feed';
 import { exportArchive, importArchive, LARGEST_ARCHIVE_BYTES } from '../../services/hopArchive';
 import { getHopRow } from '../../services/hops';
+import { recordInHop, visitsOfHop } from '../../services/visits';
 import { gatherPack } from '../../services/pack';
 import { packPdf } from '../../pdf/packPdf';
 import { actOnSimulator, type SimulatorRequest } from '../../services/simulation';
-import { acceptanceSchema } from '../../schemas/inputs';
+import { acceptanceSchema, packQuerySchema } from '../../schemas/inputs';
 import { joi } from '../../schemas/joi';
 import { recordBatchSchema, simulatorSchema } from '../../schemas/records';
 import { endpoint } from '../endpoint';
@@ -42,7 +43,7 @@ export const fieldEndpoints = [
 		access: 'signed-in',
 		body: recordBatchSchema,
 		handle: async ({ actor, params, body }) => ({
-			results: await appendRecords(actor, params.hopId!, body.records, {
+			results: await recordInHop(actor, params.hopId!, body.records, {
 				keepOlder: body.keepOlder
 			})
 		})
@@ -109,6 +110,14 @@ export const fieldEndpoints = [
 	}),
 	endpoint({
 		method: 'GET',
+		path: '/hops/:hopId/visits',
+		tag: 'Acceptance',
+		summary: 'Every visit, and what the newest after the acceptance found and left',
+		access: 'signed-in',
+		handle: ({ actor, params }) => visitsOfHop(actor, params.hopId!)
+	}),
+	endpoint({
+		method: 'GET',
 		path: '/hops/:hopId/as-built.json',
 		tag: 'Acceptance',
 		summary: 'As-built record: plan, measurements, judgement, signature',
@@ -130,16 +139,17 @@ export const fieldEndpoints = [
 		handle: async ({ actor, params }) =>
 			download(await asBuiltCsv(actor, params.hopId!), 'text/csv; charset=utf-8', 'as-built.csv')
 	}),
-	endpoint({
+	endpoint<undefined, { acceptance?: number }>({
 		method: 'GET',
 		path: '/hops/:hopId/pack.pdf',
 		tag: 'Acceptance',
 		summary: 'The acceptance pack to print',
 		access: 'signed-in',
 		produces: 'application/pdf',
-		handle: async ({ actor, params }) =>
+		query: packQuerySchema,
+		handle: async ({ actor, params, query }) =>
 			download(
-				new Uint8Array(await packPdf(await gatherPack(actor, params.hopId!))),
+				new Uint8Array(await packPdf(await gatherPack(actor, params.hopId!, query.acceptance))),
 				'application/pdf',
 				'acceptance-pack.pdf'
 			)

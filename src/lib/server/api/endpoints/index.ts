@@ -5,6 +5,7 @@ import { attachmentEndpoints } from './attachments';
 import { computeEndpoints } from './compute';
 import { exchangeEndpoints } from './exchange';
 import { fieldEndpoints } from './field';
+import { partEndpoints } from './parts';
 import { photoEndpoints } from './photos';
 import { planningEndpoints } from './planning';
 import { terrainEndpoints } from './terrain';
@@ -12,6 +13,7 @@ import { terrainEndpoints } from './terrain';
 const described: readonly Endpoint[] = [
 	...accountEndpoints,
 	...planningEndpoints,
+	...partEndpoints,
 	...attachmentEndpoints,
 	...exchangeEndpoints,
 	...terrainEndpoints,

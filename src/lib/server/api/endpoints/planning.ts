@@ -1,4 +1,4 @@
-import { catalogue } from '../../services/catalogue';
+import { catalogue } from '../../services/parts';
 import {
 	createHop,
 	getHop,

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { supplyVoltageV } from '#core/budget/planInput';
 	import { ENDS, farEnd } from '#core/ends';
 	import { fixed } from '../../format';
 	import Notice from '../../form/Notice.svelte';
@@ -112,7 +113,7 @@
 									own.cableLengthM,
 									'm',
 									0
-								)}, hot; from {own.conditions.supplyV} V
+								)}, hot; from {supplyVoltageV(own)} V
 							</span>
 						{/if}
 					</dd>

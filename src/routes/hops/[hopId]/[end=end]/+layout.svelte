@@ -35,7 +35,7 @@
 					records: data.records,
 					findings: data.findings,
 					mayRecord: data.rights.record,
-					accepted: data.acceptance !== null
+					accepted: data.acceptances.length > 0
 				})
 		);
 	});
@@ -59,7 +59,7 @@
 		void navigator.serviceWorker.ready.then(({ active }) =>
 			active?.postMessage({
 				kind: 'keep',
-				key: `${data.hop.id}/${own}/${data.revision?.id ?? 'none'}/${data.acceptance ? 'signed' : 'open'}`,
+				key: `${data.hop.id}/${own}/${data.revision?.id ?? 'none'}/${data.acceptances.length}`,
 				paths: ['/', base, ...paths]
 			})
 		);
@@ -69,7 +69,8 @@
 	const stages = $derived(
 		stagesOf({
 			issued: live?.recorded,
-			signed: data.acceptance !== null
+			revisionNumber: data.revision?.number ?? 0,
+			accepted: data.acceptances.at(-1) ?? null
 		})
 	);
 	const here: Stage | undefined = $derived(

@@ -1,4 +1,4 @@
-import { catalogue } from '$lib/server/services/catalogue';
+import { catalogue } from '$lib/server/services/parts';
 import { listMembers } from '$lib/server/services/hops';
 import { neighboursOf } from '$lib/server/services/neighbours';
 import { listRevisions } from '$lib/server/services/plans';
@@ -12,7 +12,7 @@ export const load: PageServerLoad = async ({ locals, params, parent }) => {
 		stage: params.stage,
 		planning: rights.plan
 			? {
-					parts: catalogue(),
+					parts: await catalogue(),
 					today: new Date().toISOString().slice(0, 10),
 					neighbours: await neighboursOf(locals.actor!, hop),
 					revisions: await listRevisions(locals.actor!, hop.id),

@@ -26,7 +26,7 @@
 			{live}
 			planning={data.planning}
 			planChanged={data.planChanged}
-			signed={data.acceptance !== null}
+			accepted={data.acceptances.length > 0}
 		/>
 	{:else if !live}
 		<p class="text-quiet max-w-prose py-10 text-lg">
@@ -49,7 +49,7 @@
 			{live}
 			hopId={data.hop.id}
 			practice={data.hop.practice}
-			acceptance={data.acceptance}
+			acceptances={data.acceptances}
 			maySign={data.rights.sign}
 			signerName={data.actor?.displayName ?? ''}
 		/>

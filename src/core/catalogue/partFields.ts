@@ -1,0 +1,350 @@
+import {
+	choice,
+	flag,
+	group,
+	list,
+	number,
+	pairs,
+	range,
+	table,
+	text,
+	whole,
+	type FieldSpec,
+	type GroupSpec,
+	type NumberSpec
+} from './fieldSpec';
+import { WEATHERPROOFING_WORDS } from './installation';
+import type { PartKind } from './partKinds';
+
+const ghz = (key: string, label: string): NumberSpec => number(key, label, 'GHz', 0.1, 120);
+const weight = (most: number): NumberSpec => number('weightKg', 'Weight', 'kg', 0.05, most);
+const films = list(
+	'films',
+	'Films and caps to be counted off',
+	text('', 'Film or cap', 80),
+	0,
+	30,
+	{ hint: 'Each by the name the crew will know it by.' }
+);
+const bolts = (key = 'bolts', label = 'Bolts'): GroupSpec =>
+	group(key, label, [
+		whole('count', 'Number', 1, 60),
+		number('torqueNm', 'Torque', 'N·m', 0.5, 500)
+	]);
+const PLANES = { vertical: 'vertical', horizontal: 'horizontal' };
+const polarization = (absent?: 'null'): GroupSpec =>
+	group(
+		'polarization',
+		'Setting of the polarization',
+		[
+			choice('how', 'It is set by', {
+				turn: 'turning the part',
+				blade: 'turning a blade or plate',
+				insert: 'a swapped insert',
+				side: 'the side it is mounted on',
+				orientation: 'its own orientation'
+			}),
+			text('mark', 'What the crew looks at'),
+			group('shows', 'What it shows', [
+				text('vertical', 'for vertical'),
+				text('horizontal', 'for horizontal')
+			]),
+			choice('delivered', 'Delivered', PLANES)
+		],
+		absent ? { absent } : {}
+	);
+const installation = (fields: readonly FieldSpec[]): GroupSpec =>
+	group('installation', 'Installation', fields, {
+		absent: 'missing',
+		hint: 'Without these figures the steps of the building cannot say quantities.'
+	});
+
+const RADIO: readonly FieldSpec[] = [
+	range('rangeGhz', 'Frequencies it sends and receives', 'GHz', 1, 120),
+	list('channelWidthsMhz', 'Channel widths', number('', 'Width', 'MHz', 0.1, 4000), 1, 40),
+	number('duplexSpacingMhz', 'Duplex spacing', 'MHz', 1, 20_000),
+	table(
+		'subBands',
+		'Sub-bands',
+		[
+			whole('index', 'Number', 1, 40),
+			range('lowGhz', 'Low half', 'GHz', 1, 120),
+			range('highGhz', 'High half', 'GHz', 1, 120)
+		],
+		0,
+		40,
+		{ unique: 'index', hint: 'Unit 1L sends in the low half of sub-band 1, unit 1H in the high.' }
+	),
+	number('minPowerDbm', 'Lowest output power', 'dBm', -60, 40),
+	table(
+		'modulations',
+		'Modulations',
+		[
+			text('name', 'Name', 40),
+			number('maxPowerDbm', 'Highest power', 'dBm', -30, 50),
+			number('requiredSnrDb', 'Signal-to-noise ratio needed', 'dB', -10, 60),
+			number('mbitSPerMhz', 'Net capacity', 'Mbit/s per MHz', 0.1, 20)
+		],
+		1,
+		30,
+		{ unique: 'name' }
+	),
+	number('noiseFigureDb', 'Noise figure', 'dB', 0.1, 20),
+	number('maxInputDbm', 'Highest input for linear reception', 'dBm', -60, 20),
+	number('damageInputDbm', 'Input that may destroy it', 'dBm', -60, 30),
+	group('levelPort', 'Level port', [
+		text('connector', 'Connector', 80),
+		pairs(
+			'curve',
+			'Level curve',
+			[number('', 'Level', 'dBm', -200, 50), number('', 'Port', 'V', -100, 100)],
+			'level-curve',
+			{ hint: 'From the part’s own sheet; it may rise or fall with the level.' }
+		),
+		number('resolutionV', 'Last digit of the meter', 'V', 0.0001, 0.1)
+	]),
+	group('alignmentState', 'Alignment state', [
+		text('modulation', 'Fixed modulation', 40),
+		text('enter', 'How it is entered', 400),
+		text('leave', 'How it is left', 400)
+	]),
+	number('supplyMinV', 'Lowest supply at the unit', 'V', 5, 72),
+	number('consumptionW', 'Consumption', 'W', 1, 500),
+	number('bootMinutes', 'Start-up', 'min', 0, 60),
+	weight(100),
+	installation([
+		polarization('null'),
+		films,
+		text('flange', 'Flange'),
+		group('power', 'Supply', [
+			choice('kind', 'Kind', {
+				dc: 'DC',
+				'poe-standard': 'Power over Ethernet, standard class',
+				'poe-passive': 'Power over Ethernet, passive'
+			}),
+			number('maxV', 'Highest voltage it stands', 'V', 5, 100),
+			text('unconnected', 'What stays unconnected'),
+			text('port', 'Port')
+		]),
+		text('lamps', 'Lamps once it is up')
+	])
+];
+
+const DISH: readonly FieldSpec[] = [
+	number('diameterM', 'Diameter', 'm', 0.1, 5),
+	table(
+		'bands',
+		'Electrical values by band',
+		[
+			ghz('fromGhz', 'From'),
+			ghz('toGhz', 'To'),
+			number('gainDbi', 'Gain', 'dBi', 5, 70),
+			ghz('atGhz', 'Stated at'),
+			number('beamwidthDeg', 'Half-power beamwidth', '°', 0.05, 30),
+			number('crossPolarDiscriminationDb', 'Cross-polar discrimination', 'dB', 10, 60),
+			number('firstSideLobeDb', 'First side lobe below', 'dB', 10, 40)
+		],
+		1,
+		20
+	),
+	text('polarizationSetting', 'How its polarization is set, in words'),
+	{
+		type: 'pattern',
+		key: 'pattern',
+		label: 'Measured pattern',
+		hint: 'Of this type, in the exchange format WG16.99.050; plans then use it in place of the values by band.'
+	},
+	weight(500),
+	installation([
+		polarization(),
+		films,
+		whole('oRings', 'O-rings', 0, 20),
+		text('flange', 'Flange'),
+		text('drain', 'What stands lowest'),
+		bolts(),
+		text('grease', 'Where grease goes, and where never')
+	])
+];
+
+const adjuster = (key: string, label: string): GroupSpec =>
+	group(key, label, [
+		number('threadPitchMm', 'Pitch of the thread', 'mm', 0.2, 10),
+		number('armMm', 'Rod to pivot', 'mm', 10, 2000),
+		number('travelDeg', 'Travel each way', '°', 0.5, 45),
+		whole('nutFlats', 'Flats of the nut', 1, 12),
+		text('positiveTurn', 'Turning that moves right, or up')
+	]);
+
+const MOUNT: readonly FieldSpec[] = [
+	adjuster('azimuth', 'Azimuth adjuster'),
+	adjuster('tilt', 'Tilt adjuster'),
+	table(
+		'fasteners',
+		'Fasteners, in the order they are tightened',
+		[
+			text('name', 'Name', 120),
+			choice('locks', 'Locks', { azimuth: 'azimuth', tilt: 'tilt' }),
+			number('torqueNm', 'Torque', 'N·m', 1, 500)
+		],
+		1,
+		40
+	),
+	range('pipeDiameterMm', 'Pipe it fits', 'mm', 20, 400),
+	weight(300),
+	installation([
+		group('centredRodMm', 'Free rod with the adjuster centred', [
+			number('azimuth', 'Azimuth', 'mm', 1, 2000),
+			number('tilt', 'Tilt', 'mm', 1, 2000)
+		]),
+		number('rodToleranceMm', 'Tolerance of it', 'mm', 0.1, 50),
+		number('pipeLeanDeg', 'Greatest lean of the pipe', '°', 0.05, 5),
+		number('pipeClampNm', 'Torque of the pipe clamps', 'N·m', 1, 1000),
+		flag('strut', 'Has a strut against the wind')
+	])
+];
+
+const FEEDER: readonly FieldSpec[] = [
+	choice('kind', 'Kind', {
+		direct: 'none: the radio sits on the dish',
+		waveguide: 'waveguide',
+		coaxial: 'coaxial'
+	}),
+	range('rangeGhz', 'Frequencies', 'GHz', 0.1, 120),
+	pairs(
+		'lossDbPer100M',
+		'Loss by frequency',
+		[ghz('', 'Frequency'), number('', 'Loss', 'dB per 100 m', 0, 1000)],
+		'first-rises'
+	),
+	number('endsLossDb', 'Loss of both ends together', 'dB', 0, 10),
+	group(
+		'waveguide',
+		'Waveguide',
+		[
+			choice('shape', 'Shape', {
+				elliptical: 'elliptical',
+				flexible: 'flexible',
+				rectangular: 'rectangular'
+			}),
+			number('broadWallMm', 'Wide inner wall', 'mm', 1, 300, {
+				hint: 'Of an elliptical guide: that of the rectangular one with the same cut-off.'
+			}),
+			number('minBendEPlaneMm', 'Least bend, E plane', 'mm', 1, 5000),
+			number('minBendHPlaneMm', 'Least bend, H plane', 'mm', 1, 5000),
+			number('maxTwistDegPerM', 'Most twist', '° per m', 0, 360)
+		],
+		{ when: { key: 'kind', is: 'waveguide' } }
+	),
+	installation([
+		films,
+		number('hangerEveryM', 'Longest distance of hangers', 'm', 0.1, 10),
+		number('firstHangerM', 'First hanger from the end', 'm', 0.05, 5),
+		number('gripEveryM', 'One hoisting grip for', 'm', 5, 200),
+		whole('hangersBeforeRelease', 'Hangers before the grip is let go', 1, 20),
+		bolts('flangeBolts', 'Flange bolts'),
+		choice('dry', 'Kept dry', { pressurised: 'under pressure', sealed: 'sealed' })
+	])
+];
+
+const COUPLING: readonly FieldSpec[] = [
+	choice('kind', 'Kind', {
+		'equal-coupler': 'even coupler',
+		'uneven-coupler': 'uneven coupler',
+		orthomode: 'orthomode transducer',
+		'dual-coupler': 'dual coupler'
+	}),
+	range('rangeGhz', 'Frequencies', 'GHz', 1, 120),
+	table(
+		'arms',
+		'Arms',
+		[
+			text('name', 'Name', 40),
+			number('lossDb', 'Loss', 'dB', 0, 20),
+			choice('plane', 'Plane', { own: 'as the first', crossed: 'turned by 90°' })
+		],
+		2,
+		4,
+		{ unique: 'name' }
+	),
+	weight(100),
+	installation([
+		polarization('null'),
+		films,
+		whole('oRings', 'O-rings', 0, 20),
+		text('flange', 'Flange'),
+		bolts()
+	])
+];
+
+const CABLE: readonly FieldSpec[] = [
+	number('conductorMm2', 'Conductor', 'mm²', 0.2, 50),
+	number('ohmPerKm', 'One conductor at 20 °C', 'Ω/km', 0.1, 200),
+	number('outerMm', 'Outer diameter', 'mm', 2, 60),
+	number('kgPerKm', 'Weight', 'kg/km', 5, 5000),
+	installation([
+		number('minBendRadiusMm', 'Least bend', 'mm', 5, 2000),
+		number('clampEveryM', 'Longest distance of clamps', 'm', 0.1, 10),
+		number('firstClampM', 'First clamp from the unit', 'm', 0.05, 5),
+		group('connector', 'Connector', [
+			text('name', 'Name'),
+			table(
+				'strips',
+				'Stripped back from the cut end',
+				[text('layer', 'Layer'), number('mm', 'Length', 'mm', 0.5, 300)],
+				1,
+				12
+			),
+			number('torqueNm', 'Torque', 'N·m', 0.2, 60),
+			group('wrapMm', 'Joint that is wrapped', [
+				number('diameter', 'Diameter', 'mm', 3, 200),
+				number('length', 'Length', 'mm', 10, 500)
+			])
+		]),
+		table(
+			'glands',
+			'Inserts of the gland',
+			[
+				text('name', 'Name'),
+				number('fromMm', 'For cables from', 'mm', 1, 80),
+				number('toMm', 'to', 'mm', 1, 80)
+			],
+			0,
+			12
+		),
+		choice('weatherproofing', 'Weatherproofing', WEATHERPROOFING_WORDS)
+	])
+];
+
+const INDOOR_UNIT: readonly FieldSpec[] = [
+	choice('place', 'Place', { rack: 'rack', wall: 'wall', shelf: 'shelf' }),
+	number('heightUnits', 'Height in the rack', 'U', 0, 60),
+	whole('radioPorts', 'Radios it can serve', 1, 40),
+	range('supplyV', 'Supply', 'V', 5, 75),
+	number('consumptionW', 'Consumption without radios', 'W', 0.5, 3000),
+	flag('feedsRadios', 'Feeds its radios over their cables'),
+	weight(100)
+];
+
+const POWER_SOURCE: readonly FieldSpec[] = [
+	choice('kind', 'Kind', {
+		dc: 'DC',
+		'poe-standard': 'Power over Ethernet, standard class',
+		'poe-passive': 'Power over Ethernet, passive'
+	}),
+	number('outputV', 'Output', 'V', 5, 75),
+	number('powerW', 'Power it can give', 'W', 1, 5000),
+	number('backupHours', 'Battery at full load', 'h', 0, 500),
+	weight(500)
+];
+
+/** Fields of every kind of part beyond code and name. */
+export const PART_FIELDS: Readonly<Record<PartKind, readonly FieldSpec[]>> = {
+	radio: RADIO,
+	dish: DISH,
+	mount: MOUNT,
+	feeder: FEEDER,
+	coupling: COUPLING,
+	cable: CABLE,
+	'indoor-unit': INDOOR_UNIT,
+	'power-source': POWER_SOURCE
+};
