@@ -36,7 +36,12 @@ export default ts.config(
 				'error',
 				{ name: 'window', message: 'The core has no interface.' },
 				{ name: 'document', message: 'The core has no interface.' },
-				{ name: 'process', message: 'The core has no environment.' }
+				{ name: 'process', message: 'The core has no environment.' },
+				{ name: 'globalThis', message: 'The core has no world of its own.' },
+				{ name: 'fetch', message: 'The core asks nobody.' },
+				{ name: 'setTimeout', message: 'The core has no clock.' },
+				{ name: 'setInterval', message: 'The core has no clock.' },
+				{ name: 'crypto', message: 'The core has no randomness of its own.' }
 			],
 			'no-restricted-properties': [
 				'error',

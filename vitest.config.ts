@@ -10,7 +10,14 @@ export default defineConfig({
 		projects: [
 			{
 				resolve: { alias },
-				test: { name: 'core', include: ['tests/core/**/*.test.ts', 'tests/ui/**/*.test.ts'] }
+				test: {
+					name: 'core',
+					include: [
+						'tests/core/**/*.test.ts',
+						'tests/ui/**/*.test.ts',
+						'tests/imports/**/*.test.ts'
+					]
+				}
 			},
 			{
 				resolve: { alias },

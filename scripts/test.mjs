@@ -100,6 +100,7 @@ try {
 		await run('npx', ['svelte-kit', 'sync']);
 		await check('Formatting', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']);
 		await check('Lint', 'npx', ['eslint', '--max-warnings', '0', '.']);
+		await check('Imports', 'npx', ['depcruise', '--config', '.dependency-cruiser.cjs', 'src']);
 	}
 	if (wanted('types')) {
 		await check('Types', 'npx', [

@@ -6,7 +6,7 @@ import {
 	type MeasuredPattern
 } from '#core/antenna/measuredPattern';
 import { relativeGainDb } from '#core/antenna/taperedAperture';
-import { withPattern } from '#core/antenna/withPattern';
+import { withPattern } from '#core/catalogue/withPattern';
 import { catalogue, hopInput, part, soundPlan } from './planFixture';
 
 const angles = Array.from({ length: 401 }, (_, i) => Number((-10 + i * 0.05).toFixed(2)));

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { doubtsAbout, thresholdDbm } from '#core/catalogue/checkPart';
 import { draftOfPart, emptyPartDraft, partOfDraft } from '#core/catalogue/partDraft';
-import { newerParts } from '#core/catalogue/newerParts';
+import { newerParts } from '#core/budget/newerParts';
 import {
 	bandOf,
 	PART_KIND_NAMES,

@@ -1,4 +1,4 @@
-import { findDishAt, type DishAtFrequency } from '../antenna/dishAt';
+import { findDishAt, type DishAtFrequency } from '../catalogue/dishAt';
 import type { DishPart, RadioPart } from '../catalogue/parts';
 import { farEnd, type End } from '../ends';
 import { feederLossDb } from '../feeder/loss';

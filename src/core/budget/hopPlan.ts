@@ -1,5 +1,5 @@
-import { dcSupply } from '../tower/dcSupply';
-import { hoistClass } from '../tower/hoist';
+import { dcSupply } from '../firstlook/dcSupply';
+import { hoistClass } from '../firstlook/hoist';
 import { farEnd, type End, type PerEnd } from '../ends';
 import { exposureDistance, type ExposureDistance } from '../firstlook/exposure';
 import { pointingLossDb, windLook } from '../firstlook/wind';

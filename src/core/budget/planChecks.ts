@@ -1,10 +1,10 @@
-import { findDishAt } from '../antenna/dishAt';
+import { findDishAt } from '../catalogue/dishAt';
 import { usableBandGhz } from '../feeder/waveguide';
 import { findSubBandUnit, holdsChannel, sideOf } from '../frequency/subBand';
 import { CONFIGURATION_RULES } from './configuration';
 import { ENDS, farEnd, type End } from '../ends';
 import { inverseGeodesic } from '../geodesy/geodesic';
-import type { PlanFinding } from './finding';
+import type { PlanFinding } from '../finding/planFinding';
 import type { EndPlanInput, HopPlanInput } from './planInput';
 
 /** A hop is at least this long, m: nearer, the dishes stand in each other's near field. */

@@ -1,13 +1,13 @@
-import type { DishAtFrequency } from '../antenna/dishAt';
-import type { DcSupply } from '../tower/dcSupply';
-import type { HoistClass } from '../tower/hoist';
+import type { DishAtFrequency } from '../catalogue/dishAt';
+import type { DcSupply } from '../firstlook/dcSupply';
+import type { HoistClass } from '../firstlook/hoist';
 import type { PerEnd } from '../ends';
 import type { ExposureDistance } from '../firstlook/exposure';
 import type { WindLook } from '../firstlook/wind';
 import type { HopAvailability } from './availability';
 import type { Carrier } from './configuration';
 import type { DirectionBudget } from './directionBudget';
-import type { PlanFinding } from './finding';
+import type { PlanFinding } from '../finding/planFinding';
 import type { Pointing } from './pointingPlan';
 
 export interface EndElectrical extends DishAtFrequency {

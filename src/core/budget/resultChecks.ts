@@ -2,7 +2,7 @@ import { ENDS, farEnd, type End } from '../ends';
 import { inverseGeodesic } from '../geodesy/geodesic';
 import { levelText } from '../units/text';
 import { swayVariationDb } from '../firstlook/wind';
-import type { PlanFinding } from './finding';
+import type { PlanFinding } from '../finding/planFinding';
 import type { HopPlan } from './planTypes';
 import { radiosOf } from './configuration';
 import { antennaAmslM, supplyVoltageV, type HopPlanInput } from './planInput';

@@ -1,5 +1,13 @@
-import type { FeederPart } from '../catalogue/parts';
 import { requireInRange } from '../units/errors';
+
+/** What the loss of a feeder depends on. */
+export interface FeederLosses {
+	kind: 'direct' | 'waveguide' | 'coaxial';
+	/** Loss at frequencies in ascending order: [GHz, dB per 100 m]. */
+	lossDbPer100M: readonly (readonly [number, number])[];
+	/** Loss of the two transitions or flanges together, dB. */
+	endsLossDb: number;
+}
 
 /**
  * Loss of a feeder run, dB: length times the loss per 100 m at the frequency, plus both ends.
@@ -7,13 +15,13 @@ import { requireInRange } from '../units/errors';
  *
  * @param lengthM 0 to 500
  */
-export function feederLossDb(feeder: FeederPart, frequencyGhz: number, lengthM: number): number {
+export function feederLossDb(feeder: FeederLosses, frequencyGhz: number, lengthM: number): number {
 	requireInRange('feederLengthM', lengthM, 0, 500);
 	if (feeder.kind === 'direct') return feeder.endsLossDb;
 	return (lossPer100M(feeder, frequencyGhz) * lengthM) / 100 + feeder.endsLossDb;
 }
 
-function lossPer100M(feeder: FeederPart, frequencyGhz: number): number {
+function lossPer100M(feeder: FeederLosses, frequencyGhz: number): number {
 	const points = feeder.lossDbPer100M;
 	const first = points[0]!;
 	const last = points[points.length - 1]!;

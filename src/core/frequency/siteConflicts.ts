@@ -1,4 +1,4 @@
-import type { PlanFinding } from '../budget/finding';
+import type { PlanFinding } from '../finding/planFinding';
 import { ENDS, farEnd, type End } from '../ends';
 import type { LinearPolarization } from '../propagation/rain';
 import { bearingDifferenceDeg } from '../units/angle';

@@ -1,5 +1,3 @@
-import type { RadioPart } from '../catalogue/parts';
-
 export type OverloadVerdict =
 	| { kind: 'fine'; headroomDb: number }
 	| { kind: 'overload' | 'damage'; excessDb: number; powerToSetDbm: number | null };
@@ -17,9 +15,9 @@ export const OVERLOAD_GUARD_DB = 5;
  */
 export function checkOverload(
 	levelDbm: number,
-	receiver: RadioPart,
+	receiver: { maxInputDbm: number; damageInputDbm: number },
 	farPowerDbm: number,
-	farRadio: RadioPart
+	farRadio: { minPowerDbm: number }
 ): OverloadVerdict {
 	const limitDbm = receiver.maxInputDbm - OVERLOAD_GUARD_DB;
 	if (levelDbm <= limitDbm) return { kind: 'fine', headroomDb: limitDbm - levelDbm };

@@ -49,6 +49,9 @@ const allTrue = (payload: object): boolean => Object.values(payload).every(Boole
 /** Dish and mount carry the aim; every other part only the level. */
 const CARRIES_THE_AIM = /^(second-)?(dish|mount)/;
 
+/** A step that the plan in force no longer has. */
+const OTHER_STEP = 'A step of an earlier plan';
+
 /** Every kind of field record, one row each. A kind without a row does not compile. */
 export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	reading: {
@@ -184,8 +187,8 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 			const measured =
 				value === null
 					? ''
-					: `: ${numberText(value, Number.isInteger(value) ? 0 : 2)}${known?.unit ? ` ${known.unit}` : ''}`;
-			return `${known?.title ?? 'A step of an earlier plan'} done${measured}`;
+					: `, ${numberText(value, Number.isInteger(value) ? 0 : 2)}${known?.unit ? ` ${known.unit}` : ''}`;
+			return `${known?.title ?? OTHER_STEP}: done${measured}`;
 		}
 	},
 	'step-skipped': {
@@ -193,13 +196,13 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 		needsBaton: false,
 		building: true,
 		say: ({ step, cause }, names, end) =>
-			`${step === '*' ? 'All remaining steps' : (names.step(end, step)?.title ?? 'A step of an earlier plan')} left out: ${cause}`
+			`${step === '*' ? 'All remaining steps' : (names.step(end, step)?.title ?? OTHER_STEP)}: left out, ${cause}`
 	},
 	'step-reopened': {
 		changes: NOTHING,
 		needsBaton: false,
 		say: ({ step, reason }, names, end) =>
-			`${names.step(end, step)?.title ?? 'A step of an earlier plan'} to be done again: ${reason}`
+			`${names.step(end, step)?.title ?? OTHER_STEP}: to be done again, ${reason}`
 	},
 	photo: {
 		changes: NOTHING,

@@ -1,4 +1,4 @@
-import type { PlanFinding } from '../budget/finding';
+import type { PlanFinding } from '../finding/planFinding';
 import type { HopPlan, HopPlanResult } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
 import { farEnd, type End } from '../ends';

@@ -1,5 +1,5 @@
 import type { MeasuredPattern } from '#core/antenna/measuredPattern';
-import { withPattern } from '#core/antenna/withPattern';
+import { withPattern } from '#core/catalogue/withPattern';
 import { climateOf, combineClimates, type ClimateChoice } from '#core/budget/climate';
 import type { HopPlanInput, Landmark, PathInput, SiteConditions } from '#core/budget/planInput';
 import type { Catalogue, DishPart } from '#core/catalogue/parts';

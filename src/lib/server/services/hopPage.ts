@@ -1,4 +1,4 @@
-import { newerParts, type NewerPart } from '#core/catalogue/newerParts';
+import { newerParts, type NewerPart } from '#core/budget/newerParts';
 import type { Catalogue } from '#core/catalogue/parts';
 import { noFindings, type Findings } from '#core/record/findings';
 import type { FieldRecord } from '#core/record/records';

@@ -61,8 +61,7 @@ export function partsJsonSchema(): object {
 				maxItems: MOST_PARTS,
 				items: {
 					oneOf: PART_KIND_NAMES.map((kind) => {
-						const { $schema: _, ...schema } = joiToJson(partSchema(kind), 'json-draft-2019-09') as {
-							$schema?: string;
+						const schema = joiToJson(partSchema(kind), 'json-draft-2019-09') as {
 							properties: object;
 							required?: string[];
 						};

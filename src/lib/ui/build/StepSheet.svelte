@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { supplyVoltageV } from '#core/budget/planInput';
 	import { CABLE_LEVER_M, type StepSheet } from '#core/tower/buildSteps';
-	import { dcSupply } from '#core/tower/dcSupply';
+	import { dcSupply } from '#core/firstlook/dcSupply';
 	import { JOINTS_A_CABLE } from '#core/tower/partsList';
 	import {
 		bendPlan,

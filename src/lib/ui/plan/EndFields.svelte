@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { findDishAt } from '#core/antenna/dishAt';
+	import { findDishAt } from '#core/catalogue/dishAt';
 	import { CONFIGURATION_RULES } from '#core/budget/configuration';
 	import type { ConfigurationKind } from '#core/budget/configurationKinds';
 	import type { PartIdentity } from '#core/catalogue/partIdentity';

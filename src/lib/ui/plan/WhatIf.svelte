@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { ENDS, type End } from '#core/ends';
-	import { findDishAt } from '#core/antenna/dishAt';
+	import { findDishAt } from '#core/catalogue/dishAt';
 	import { fixed } from '../format';
 	import { measure } from '../units.svelte';
 	import type { LivePlan } from './compute';

@@ -1,4 +1,4 @@
-import type { DishBand, DishPart } from '../catalogue/parts';
+import type { DishBand, DishPart } from './parts';
 
 /** What a dish does at one frequency. */
 export interface DishAtFrequency {

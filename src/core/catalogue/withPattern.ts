@@ -1,6 +1,6 @@
-import type { DishPart } from '../catalogue/parts';
+import type { DishPart } from './parts';
 import type { LinearPolarization } from '../propagation/rain';
-import { patternFigures, type MeasuredPattern } from './measuredPattern';
+import { patternFigures, type MeasuredPattern } from '../antenna/measuredPattern';
 
 /**
  * A dish with its measured pattern in place of the catalogue's values, within the band of the

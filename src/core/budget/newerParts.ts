@@ -1,8 +1,8 @@
-import type { EndPlanInput, HopPlanInput } from '../budget/planInput';
+import type { EndPlanInput, HopPlanInput } from './planInput';
 import { ENDS, type End } from '../ends';
-import { PART_KINDS, type PartKind } from './partKinds';
-import type { Catalogue } from './parts';
-import type { PartIdentity } from './partIdentity';
+import { PART_KINDS, type PartKind } from '../catalogue/partKinds';
+import type { Catalogue } from '../catalogue/parts';
+import type { PartIdentity } from '../catalogue/partIdentity';
 
 /** A part of an issued plan that the catalogue has in a newer version, or no longer in use. */
 export interface NewerPart {
