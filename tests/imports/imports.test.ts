@@ -3,14 +3,19 @@ import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { cruise, type ICruiseOptions, type ICruiseResult } from 'dependency-cruiser';
+import {
+	cruise,
+	type ICruiseOptions,
+	type ICruiseResult,
+	type IForbiddenRuleType
+} from 'dependency-cruiser';
 import extractTSConfig from 'dependency-cruiser/config-utl/extract-ts-config';
 import { ESLint } from 'eslint';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
 const config = createRequire(import.meta.url)('../../.dependency-cruiser.cjs') as {
-	forbidden: { name: string }[];
+	forbidden: (IForbiddenRuleType & { name: string })[];
 	options: ICruiseOptions & { enhancedResolveOptions?: object };
 };
 

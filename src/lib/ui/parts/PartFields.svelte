@@ -169,7 +169,7 @@
 	{:else if spec.type === 'group'}
 		{@const group = groupOf(spec)}
 		<fieldset class="border-line border-t pt-3 sm:col-span-2" data-group={path}>
-			<legend class="float-left w-full font-bold">{spec.label}</legend>
+			<legend class="float-left w-full text-lg font-bold">{spec.label}</legend>
 			<div class="clear-both">
 				{#if spec.hint}<p class="text-quiet text-sm">{spec.hint}</p>{/if}
 				{#if spec.absent}
@@ -205,7 +205,7 @@
 	{:else}
 		{@const rows = listOf(spec.key)}
 		<fieldset class="border-line border-t pt-3 sm:col-span-2" data-group={path}>
-			<legend class="float-left w-full font-bold">{spec.label}</legend>
+			<legend class="float-left w-full text-lg font-bold">{spec.label}</legend>
 			<div class="clear-both flex flex-col gap-2">
 				{#if spec.hint}<p class="text-quiet text-sm">{spec.hint}</p>{/if}
 				{@render rowError(path)}

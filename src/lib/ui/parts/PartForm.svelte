@@ -16,6 +16,7 @@
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
 	import TextField from '../form/TextField.svelte';
+	import DishPatternChart from './DishPatternChart.svelte';
 	import LevelCurveChart from './LevelCurveChart.svelte';
 	import PartFields from './PartFields.svelte';
 
@@ -107,6 +108,14 @@
 		}
 	}
 
+	const dishBands = $derived(
+		kind === 'dish'
+			? (partOfDraft(kind, draft.values.fields) as unknown as PartOf<'dish'>).bands.filter(
+					(band) => typeof band.beamwidthDeg === 'number' && band.beamwidthDeg > 0
+				)
+			: []
+	);
+
 	async function save(event: SubmitEvent): Promise<void> {
 		event.preventDefault();
 		const form = event.currentTarget as HTMLFormElement;
@@ -143,110 +152,121 @@
 	}
 </script>
 
-<form class="flex max-w-3xl flex-col gap-5" onsubmit={(event) => void save(event)} novalidate>
-	{#if saving.message}
-		<Notice kind="trouble">
-			<p>{saving.message}</p>
-			{#if saving.problems.length > 1}
-				<ul class="mt-1 list-disc pl-5 text-sm">
-					{#each saving.problems.slice(0, 8) as problem (problem.field + problem.message)}
-						<li>{problem.message}</li>
-					{/each}
-				</ul>
-			{/if}
-		</Notice>
-	{/if}
-	{#if draft.restored}
-		<Notice>
-			What you typed earlier and did not save was put back.
-			<button type="button" class="min-h-11 px-1 underline" onclick={discard}>Discard it</button>
-		</Notice>
-	{/if}
-	<div class="grid gap-4 sm:grid-cols-2">
-		<TextField
-			label="Type code"
-			name="data.code"
-			readonly={saved !== undefined}
-			hint={saved
-				? 'Stays as it is: plans know the part by it.'
-				: '2 to 20 capitals, figures and hyphens.'}
-			bind:value={
-				() => String(draft.values.fields.code ?? ''),
-				(code) => (draft.values.fields = { ...draft.values.fields, code: code.toUpperCase() })
-			}
-			error={errorAt('data.code')}
-		/>
-		<TextField
-			label="Name"
-			name="data.name"
-			bind:value={
-				() => String(draft.values.fields.name ?? ''),
-				(name) => (draft.values.fields = { ...draft.values.fields, name })
-			}
-			error={errorAt('data.name')}
-		/>
-		<PartFields
-			fields={PART_FIELDS[kind]}
-			bind:values={draft.values.fields}
-			inside="data."
-			{errorAt}
-			{doubtAt}
-		/>
+<form
+	class="grid gap-x-10 gap-y-5 lg:grid-cols-[minmax(0,1fr)_22rem]"
+	onsubmit={(event) => void save(event)}
+	novalidate
+>
+	<div class="flex min-w-0 flex-col gap-5">
+		{#if saving.message}
+			<Notice kind="trouble">
+				<p>{saving.message}</p>
+				{#if saving.problems.length > 1}
+					<ul class="mt-1 list-disc pl-5 text-sm">
+						{#each saving.problems.slice(0, 8) as problem (problem.field + problem.message)}
+							<li>{problem.message}</li>
+						{/each}
+					</ul>
+				{/if}
+			</Notice>
+		{/if}
+		{#if draft.restored}
+			<Notice>
+				What you typed earlier and did not save was put back.
+				<button type="button" class="min-h-11 px-1 underline" onclick={discard}>Discard it</button>
+			</Notice>
+		{/if}
+		<div class="grid gap-4 sm:grid-cols-2">
+			<TextField
+				label="Type code"
+				name="data.code"
+				readonly={saved !== undefined}
+				hint={saved
+					? 'Stays as it is: plans know the part by it.'
+					: '2 to 20 capitals, figures and hyphens.'}
+				bind:value={
+					() => String(draft.values.fields.code ?? ''),
+					(code) => (draft.values.fields = { ...draft.values.fields, code: code.toUpperCase() })
+				}
+				error={errorAt('data.code')}
+			/>
+			<TextField
+				label="Name"
+				name="data.name"
+				bind:value={
+					() => String(draft.values.fields.name ?? ''),
+					(name) => (draft.values.fields = { ...draft.values.fields, name })
+				}
+				error={errorAt('data.name')}
+			/>
+			<PartFields
+				fields={PART_FIELDS[kind]}
+				bind:values={draft.values.fields}
+				inside="data."
+				{errorAt}
+				{doubtAt}
+			/>
+		</div>
+		{#if doubts.length}
+			<p class="text-sm" data-testid="doubts">
+				<span aria-hidden="true">◇</span>
+				{doubts.length === 1 ? 'One value is' : `${doubts.length} values are`} unlike such parts; look
+				again, it can be saved all the same.
+			</p>
+		{/if}
+		{#if saved}
+			<TextField
+				label="What was changed"
+				name="note"
+				hint="Stands with the new version."
+				bind:value={draft.values.note}
+				error={errorAt('note')}
+			/>
+		{/if}
+		<div class="flex flex-wrap items-center gap-3">
+			<button class="btn btn-main" disabled={saving.busy}
+				>{saving.busy
+					? 'Saving …'
+					: saved
+						? `Save as version ${saved.version + 1}`
+						: `Add this ${PART_KINDS[kind].one.toLowerCase()}`}</button
+			>
+		</div>
 	</div>
-	{#if kind === 'radio'}
-		<section aria-labelledby="curve-title" class="border-line border-t pt-3">
-			<h2 id="curve-title">As it reads</h2>
-			<LevelCurveChart points={curve} />
-			{#if thresholds.length}
-				<table class="mt-3 w-full text-left text-sm" data-testid="thresholds">
-					<caption class="pb-1 text-left font-bold"
-						>Threshold by noise figure and signal-to-noise ratio, dBm: compare with the sheet</caption
-					>
-					<thead class="text-quiet">
-						<tr class="border-line border-b">
-							<th class="py-1">Modulation</th>
-							{#each thresholds[0]!.at as { width } (width)}
-								<th class="num py-1 text-right">{width} MHz</th>
-							{/each}
-						</tr>
-					</thead>
-					<tbody>
-						{#each thresholds as row, i (i)}
+	<aside
+		class="flex min-w-0 flex-col gap-4 lg:sticky lg:top-4 lg:self-start"
+		aria-label="As it reads"
+	>
+		{#if kind === 'radio'}
+			<section aria-label="Level port and thresholds">
+				<LevelCurveChart points={curve} />
+				{#if thresholds.length}
+					<table class="mt-3 w-full text-left text-sm" data-testid="thresholds">
+						<caption class="pb-1 text-left font-bold"
+							>Threshold by noise figure and signal-to-noise ratio, dBm: compare with the sheet</caption
+						>
+						<thead class="text-quiet">
 							<tr class="border-line border-b">
-								<th class="py-1 font-normal" scope="row">{row.name}</th>
-								{#each row.at as { width, dbm } (width)}
-									<td class="num py-1 text-right">{fixed(dbm, 1)}</td>
+								<th class="py-1">Modulation</th>
+								{#each thresholds[0]!.at as { width } (width)}
+									<th class="num py-1 text-right">{width} MHz</th>
 								{/each}
 							</tr>
-						{/each}
-					</tbody>
-				</table>
-			{/if}
-		</section>
-	{/if}
-	{#if doubts.length}
-		<p class="text-sm" data-testid="doubts">
-			<span aria-hidden="true">◇</span>
-			{doubts.length === 1 ? 'One value is' : `${doubts.length} values are`} unlike such parts; look again,
-			it can be saved all the same.
-		</p>
-	{/if}
-	{#if saved}
-		<TextField
-			label="What was changed"
-			name="note"
-			hint="Stands with the new version."
-			bind:value={draft.values.note}
-			error={errorAt('note')}
-		/>
-	{/if}
-	<div class="flex flex-wrap items-center gap-3">
-		<button class="btn btn-main" disabled={saving.busy}
-			>{saving.busy
-				? 'Saving …'
-				: saved
-					? `Save as version ${saved.version + 1}`
-					: `Add this ${PART_KINDS[kind].one.toLowerCase()}`}</button
-		>
-	</div>
+						</thead>
+						<tbody>
+							{#each thresholds as row, i (i)}
+								<tr class="border-line border-b">
+									<th class="py-1 font-normal" scope="row">{row.name}</th>
+									{#each row.at as { width, dbm } (width)}
+										<td class="num py-1 text-right">{fixed(dbm, 1)}</td>
+									{/each}
+								</tr>
+							{/each}
+						</tbody>
+					</table>
+				{/if}
+			</section>
+		{/if}
+		{#if kind === 'dish'}<DishPatternChart bands={dishBands} />{/if}
+	</aside>
 </form>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { VISIT_PURPOSE_WORDS } from '#core/record/kinds';
 	import { compareVisits, type Visit } from '#core/visit/visits';
 	import { fixed, moment } from '../format';
 
@@ -16,8 +17,13 @@
 	<ul class="mt-1 text-sm">
 		{#each visits as visit (visit.fromSeq)}
 			<li>
-				{moment(visit.startedAt)} to {moment(visit.endedAt)}: {visit.people.join(', ')}; records
-				<span class="num">{visit.fromSeq} to {visit.toSeq}</span>
+				<strong>{VISIT_PURPOSE_WORDS[visit.purpose]}</strong>{visit.why ? `, ${visit.why}` : ''}:
+				{moment(visit.startedAt)} to {moment(visit.endedAt)}, {visit.people.join(', ')}; records
+				<span class="num">{visit.fromSeq} to {visit.toSeq}</span>{visit.closed
+					? `. ${visit.closed.found} (${visit.closed.name})`
+					: visit.visitId
+						? '. Goes on.'
+						: ''}
 			</li>
 		{/each}
 	</ul>
@@ -66,7 +72,7 @@
 		</div>
 	{:else}
 		<p class="text-quiet text-sm">
-			A later visit, after six hours' pause or more, is compared with this one here.
+			A later visit, or a day's work after six hours' pause or more, is compared with this one here.
 		</p>
 	{/if}
 </section>

@@ -94,6 +94,13 @@
 		else finalOpen = true;
 	}
 
+	/** A reading of a visit is no final level: what was accepted stays the baseline. */
+	let visitOpen = $state(false);
+	function readInVisit(): void {
+		if (practice) void bench.read('watch');
+		else visitOpen = true;
+	}
+
 	async function sign(): Promise<void> {
 		requestId ??= crypto.randomUUID();
 		const written = Object.fromEntries(
@@ -132,7 +139,16 @@
 	</div>
 
 	{#if latest}
-		<VisitPanel {end} {live} acceptedSeq={latest.lastSeq} personName={signerName} />
+		<VisitPanel
+			{end}
+			{live}
+			acceptedSeq={latest.lastSeq}
+			personName={signerName}
+			onread={readInVisit}
+			reading={bench.busy}
+		/>
+		{#if bench.message}<Notice kind="trouble">{bench.message}</Notice>{/if}
+		<h2>{acceptance ? 'As it was accepted' : 'As it stands'}</h2>
 	{/if}
 
 	{#if !acceptance && live.mayRecord}
@@ -289,5 +305,14 @@
 	onreading={(reading) => {
 		void bench.keepReading(reading, 'final');
 		finalOpen = false;
+	}}
+/>
+<ReadingSheet
+	bind:open={visitOpen}
+	title="Level at {end}"
+	curve={bench.curve}
+	onreading={(reading) => {
+		void bench.keepReading(reading);
+		visitOpen = false;
 	}}
 />

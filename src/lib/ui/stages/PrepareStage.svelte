@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { goto, invalidateAll } from '$app/navigation';
 	import { resolve } from '$app/paths';
+	import type { NewerPart } from '#core/budget/newerParts';
 	import type { Catalogue } from '#core/catalogue/parts';
 	import { ENDS, type End } from '#core/ends';
 	import type { NeighbourCarrier } from '#core/frequency/siteConflicts';
@@ -29,11 +30,13 @@
 			people: { id: string; displayName: string; role: string; disabled: boolean }[];
 		} | null;
 		planChanged: boolean;
+		/** Parts of the revision that have changed in the catalogue since. */
+		newerParts: readonly NewerPart[];
 		/** Whether an acceptance of the hop is signed. */
 		accepted: boolean;
 	}
 
-	let { end, hop, live, planning, planChanged, accepted }: Props = $props();
+	let { end, hop, live, planning, planChanged, newerParts, accepted }: Props = $props();
 	let unsaved = $state(false);
 	/** After saving, what is issued must be what was saved: the page is fetched again first. */
 	let refreshing = $state(false);
@@ -83,6 +86,26 @@
 					<a class="btn" href={sheetHref(other)}>Sheet of {other}</a>
 				{/each}
 			</div>
+		</section>
+	{/if}
+
+	{#if newerParts.length}
+		<section aria-labelledby="newer-title" data-testid="newer-parts">
+			<h2 id="newer-title">Parts that have changed since</h2>
+			<ul class="mt-1">
+				{#each newerParts as one (one.end + one.kind + one.code)}
+					<li>
+						<strong class="num">{one.code}</strong> at {one.end}: {one.frozenVersion === null
+							? 'planned before versions'
+							: `version ${one.frozenVersion} is planned`}, version {one.version} is in the parts now{one.retired
+							? ', retired'
+							: ''}.
+					</li>
+				{/each}
+			</ul>
+			<p class="text-quiet text-sm">
+				The revision in force keeps what it has; a new revision takes the newer one.
+			</p>
 		</section>
 	{/if}
 

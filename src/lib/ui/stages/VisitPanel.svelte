@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { resolve } from '$app/paths';
 	import type { End } from '#core/ends';
 	import { emptyHopState, openVisit } from '#core/record/hopState';
 	import { VISIT_PURPOSE_WORDS } from '#core/record/kinds';
@@ -25,9 +26,13 @@
 		/** Last record that the acceptance judged. */
 		acceptedSeq: number;
 		personName: string;
+		/** Reads the level at this end: by the simulated meter, or by asking for it. */
+		onread: () => void;
+		/** While a reading is under way. */
+		reading: boolean;
 	}
 
-	let { end, live, acceptedSeq, personName }: Props = $props();
+	let { end, live, acceptedSeq, personName, onread, reading }: Props = $props();
 	const visit = $derived(openVisit(live.recorded));
 	const start = $derived(emptyHopState(live.revision.input, live.revision.plan));
 	const visits = $derived(visitsOf(start, live.records, live.findings));
@@ -37,6 +42,17 @@
 			live.recorded,
 			visits.at(-1)!
 		)
+	);
+
+	const unread = $derived(
+		judgement.lines.find(({ code }) => code === `visit-level-${end}`)?.now === ''
+	);
+	const powerHref = $derived(
+		resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
+			hopId: live.hopId,
+			end: end === 'A' ? 'a' : 'b',
+			stage: 'power'
+		})
 	);
 
 	let purpose: VisitPurpose = $state('storm-check');
@@ -159,9 +175,19 @@
 				{visit.opened.people.join(', ')}.
 			</p>
 			<p class="text-quiet mt-1 text-sm">
-				Read the level at <em>Align</em>; for a comparison that holds, both ends go into the
-				alignment state first. A dish that must be moved is aligned and fixed as at the first time.
+				For a comparison that holds, both ends go into the alignment state first, at
+				<a href={powerHref}>Power</a>. A dish that must be moved is aligned and fixed as at the
+				first time.
 			</p>
+			{#if live.mayRecord}
+				<button class="btn mt-3 {unread ? 'btn-main' : ''}" disabled={reading} onclick={onread}
+					>{reading
+						? 'Reading …'
+						: unread
+							? `Read the level at ${end}`
+							: `Read the level at ${end} again`}</button
+				>
+			{/if}
 		</div>
 		<VisitLines lines={judgement.lines} />
 		<Snags {end} {live} />

@@ -26,6 +26,7 @@
 			{live}
 			planning={data.planning}
 			planChanged={data.planChanged}
+			newerParts={data.newerParts}
 			accepted={data.acceptances.length > 0}
 		/>
 	{:else if !live}
