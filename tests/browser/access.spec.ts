@@ -1,8 +1,10 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { PART_KIND_NAMES } from '../../src/core/catalogue/partKinds';
 import { SHEETS } from '../../src/lib/ui/plan/sheets';
 import { expect, hopIdOf, open, person, test } from './people';
 
+const PART_FORMS = PART_KIND_NAMES.map((kind) => `/parts/new?kind=${kind}`);
 const SIZES = [
 	{ width: 1280, height: 800 },
 	{ width: 390, height: 844 }
@@ -11,10 +13,14 @@ const SIZES = [
 /** One step of every kind of form and sheet. */
 const STEPS = ['parties', 'packing', 'labels', 'chain', 'films', 'pipe', 'hoist', 'strip', 'gland'];
 
-async function expectSound(page: Page, what: string): Promise<void> {
-	const { violations } = await new AxeBuilder({ page })
-		.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
-		.analyze();
+/** Every rule by day; in the other themes only what a theme can change: contrast. */
+async function expectSound(page: Page, what: string, theme: string): Promise<void> {
+	const axe = new AxeBuilder({ page });
+	const { violations } = await (
+		theme === 'day'
+			? axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+			: axe.withRules(['color-contrast'])
+	).analyze();
 	const found = violations.map(
 		(v) =>
 			`${v.id}: ${v.nodes
@@ -40,6 +46,10 @@ for (const size of SIZES) {
 				'/',
 				'/sites',
 				'/sites/new',
+				'/parts',
+				'/parts/new',
+				'/parts/import',
+				...(theme === 'day' ? PART_FORMS : PART_FORMS.slice(0, 2)),
 				'/hops/new',
 				'/map',
 				'/exchange',
@@ -52,21 +62,23 @@ for (const size of SIZES) {
 				`/hops/${done}/b/sheet`
 			]) {
 				await open(page, path);
-				await page.waitForTimeout(400);
-				await expectSound(page, `${path} ${theme}`);
+				await expect(page.locator('h1, h2').first()).toBeVisible();
+				await expectSound(page, `${path} ${theme}`, theme);
 			}
 			const open1 = await hopIdOf(page, 'Hollow Ness to Kelp Head');
 			await open(page, `/hops/${open1}/a/prepare`);
 			for (const name of SHEETS.map((sheet) => sheet.label)) {
-				await page.getByRole('tab', { name }).click();
-				await page.waitForTimeout(300);
-				await expectSound(page, `sheet ${name} ${theme}`);
+				const tab = page.getByRole('tab', { name });
+				await tab.click();
+				await expect(tab).toHaveAttribute('aria-selected', 'true');
+				await expect(page.getByRole('tabpanel')).not.toBeEmpty();
+				await expectSound(page, `sheet ${name} ${theme}`, theme);
 			}
 			await open(page, `/hops/${open1}/a/build`);
 			for (const step of STEPS) {
 				await page.locator(`nav button[data-step=${step}]`).click();
-				await page.waitForTimeout(200);
-				await expectSound(page, `step ${step} ${theme}`);
+				await expect(page.getByTestId('step')).toHaveAttribute('data-step', step);
+				await expectSound(page, `step ${step} ${theme}`, theme);
 			}
 		});
 	}

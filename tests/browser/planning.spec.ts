@@ -104,7 +104,7 @@ test('the map: reached by keyboard, picked, and a raster taken in or refused', a
 	await expect(page.getByRole('link', { name: 'Tern Stack', exact: true })).toBeVisible();
 	await page.getByRole('button', { name: 'Show Tern Stack on the map' }).press('Enter');
 	const box = (await page.getByTestId('map').boundingBox())!;
-	await page.waitForTimeout(800);
+	await expect(page.getByTestId('map')).toHaveAttribute('data-moving', 'false');
 	await page.mouse.click(box.x + 60, box.y + box.height - 120);
 	await expect(page.getByTestId('picked')).toContainText('°');
 	const bytes = writeGeoTiff({
@@ -136,7 +136,7 @@ test('a landmark is picked on the map even where the hop itself is drawn', async
 	const map = page.getByTestId('map');
 	await expect(map).toHaveAttribute('data-ready', 'true', { timeout: 20_000 });
 	await map.scrollIntoViewIfNeeded();
-	await page.waitForTimeout(1500);
+	await expect(map).toHaveAttribute('data-moving', 'false');
 	// The view is fitted to both ends, so its middle lies on the line of the hop.
 	await map.click();
 	await expect(page.getByLabel('Latitude')).toHaveCount(before + 1);

@@ -361,6 +361,17 @@ function crossPolarLog(cause: Cause, input: DiagnosisInput): number {
 	return log;
 }
 
+/** Of two causes, the one that decides what the other polarization reads: crossing, then a side lobe. */
+function polarCauseOf(hypothesis: Hypothesis): Cause {
+	const decides = (cause: Cause): number =>
+		is(cause, 'crossed-polarization')
+			? 2
+			: is(cause, 'side-lobe-a', 'side-lobe-b', 'side-lobe-both')
+				? 1
+				: 0;
+	return hypothesis.reduce<Cause>((p, q) => (decides(q) > decides(p) ? q : p), hypothesis[0]);
+}
+
 /** A receiver at its maximum reads just that. */
 function overloadLog(cause: Cause, input: DiagnosisInput): number {
 	const at = [
@@ -425,8 +436,7 @@ function posterior(input: DiagnosisInput): Weighed[] {
 			0
 		);
 		const rarity = hypothesis.reduce((product, cause) => product * prior(cause), 1);
-		// Of the two, what speaks for crossing or overload is that of the likelier to show it.
-		const polar = Math.max(...hypothesis.map((cause) => crossPolarLog(cause, input)));
+		const polar = crossPolarLog(polarCauseOf(hypothesis), input);
 		const pinned = Math.min(...hypothesis.map((cause) => overloadLog(cause, input)));
 		return (
 			Math.log(rarity * (hypothesis.length === 2 ? PAIR_SHARE : 1)) +

@@ -18,6 +18,8 @@
 
 	let { extent, rasters, focus, oncontent, onpick, onhop }: Props = $props();
 	let box: HTMLDivElement | undefined = $state();
+	/** While the view goes somewhere by itself or by hand. */
+	let moving = $state(false);
 	let map: LibreMap | undefined = $state.raw();
 	let labels: Marker[] = [];
 	let failed = $state(false);
@@ -186,7 +188,11 @@
 					map = own;
 					void refresh();
 				});
-				own.on('moveend', () => void refresh());
+				own.on('movestart', () => (moving = true));
+				own.on('moveend', () => {
+					moving = false;
+					void refresh();
+				});
 				own.on('click', (event) => {
 					const hop = own.queryRenderedFeatures(
 						[
@@ -225,6 +231,7 @@
 		class="border-line h-[78dvh] min-h-80 w-full border"
 		data-testid="map"
 		data-ready={map !== undefined}
+		data-moving={moving}
 	></div>
 	<p class="text-quiet mt-1 text-sm">
 		{#if failed}<span class="trouble"
