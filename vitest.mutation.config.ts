@@ -1,9 +1,17 @@
 import { defineConfig } from 'vitest/config';
 
+const rooms: Record<string, string[]> = {
+	record: ['hop-state', 'fold-record', 'baton', 'after-acceptance', 'procedure', 'visits'],
+	accept: ['hop-state', 'after-acceptance', 'field-work', 'building', 'figures']
+};
+/** Tests of one room alone, by SKIAXIS_ROOM: each mutant loads the files that reach it. */
+const named = rooms[process.env.SKIAXIS_ROOM ?? ''];
+
 /** The core's quick tests alone: each mutant runs those that reach it. */
 export default defineConfig({
 	test: {
-		include: ['tests/core/**/*.test.ts'],
+		env: { SKIAXIS_RUNS: '25' },
+		include: named?.map((name) => `tests/core/${name}.test.ts`) ?? ['tests/core/**/*.test.ts'],
 		exclude: [
 			'tests/core/sweep.test.ts',
 			'tests/core/sweep-cases.test.ts',

@@ -2,7 +2,7 @@ import { bench, describe } from 'vitest';
 import { planHop } from '#core/budget/hopPlan';
 import { reviewPlan } from '#core/review/reviewPlan';
 import { freeSpaceLossDb } from '#core/propagation/freeSpace';
-import { clearanceOf } from '#core/budget/hopPlan';
+import { clearanceOf } from '#core/budget/pathFigures';
 import { hopInput } from '../tests/core/planFixture';
 
 /** A long profile at 20 m steps beside a plain pass over the same numbers. */

@@ -31,6 +31,8 @@ import { soundPlan } from './planFixture';
 
 const plan = soundPlan(dual);
 const start = emptyHopState(dual, plan);
+/** Random feeds a property; fewer while mutants are hunted, where each runs it again. */
+const RUNS = Number(process.env.SKIAXIS_RUNS ?? 1000);
 const END: fc.Arbitrary<End> = fc.constantFrom('A', 'B');
 const aim: Aim = {
 	onMainLobe: true,
@@ -415,7 +417,7 @@ describe('the state of any feed', { timeout: 60_000 }, () => {
 				const part = frozen(advanced(start, records.slice(0, at), findings));
 				expect(advanced(part, records.slice(at), findings)).toEqual(whole);
 			}),
-			{ numRuns: 1000 }
+			{ numRuns: RUNS }
 		);
 	});
 
@@ -432,7 +434,7 @@ describe('the state of any feed', { timeout: 60_000 }, () => {
 					expect(stillHolds(state, evidence, end, { seq })).toBe(seq >= (voiding?.seq ?? 0));
 				}
 			}),
-			{ numRuns: 300 }
+			{ numRuns: Math.ceil(RUNS / 3) }
 		);
 	});
 });

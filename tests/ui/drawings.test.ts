@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { clearanceOf } from '#core/budget/hopPlan';
+import { clearanceOf } from '#core/budget/pathFigures';
 import { profileShape } from '$lib/ui/plan/profileShape';
 import { spanShape } from '$lib/ui/hop/spanShape';
 import { hopInput, soundPlan } from '../core/planFixture';

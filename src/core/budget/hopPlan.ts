@@ -4,12 +4,12 @@ import { farEnd, type End, type PerEnd } from '../ends';
 import { exposureDistance, type ExposureDistance } from '../firstlook/exposure';
 import { pointingLossDb, windLook } from '../firstlook/wind';
 import { inverseGeodesic } from '../geodesy/geodesic';
-import { clearanceRules, judgeClearance, type ClearanceVerdict } from '../path/clearanceSchool';
+import type { ClearanceVerdict } from '../path/clearanceSchool';
 import { hopAvailability } from './availability';
 import { carriersOf, CONFIGURATION_RULES, radiosOf } from './configuration';
 import { directionBudget, requireDishAt, type DirectionBudget } from './directionBudget';
 import { findInputProblems, isFatal } from './planChecks';
-import { antennaAmslM, supplyVoltageV, type HopPlanInput } from './planInput';
+import { supplyVoltageV, type HopPlanInput } from './planInput';
 import type {
 	ClearanceSummary,
 	EndElectrical,
@@ -17,6 +17,7 @@ import type {
 	HopPlan,
 	HopPlanResult
 } from './planTypes';
+import { clearanceOf } from './pathFigures';
 import { pointingOf } from './pointingPlan';
 import { resultFindings } from './resultChecks';
 
@@ -83,29 +84,6 @@ function perEnd<T>(make: (end: End) => T): PerEnd<T> {
 function electricalAt(input: HopPlanInput, end: End): EndElectrical {
 	const receiveFrequencyGhz = input.ends[farEnd(end)].transmitFrequencyGhz;
 	return { ...requireDishAt(input.ends[end].dish, receiveFrequencyGhz), receiveFrequencyGhz };
-}
-
-/** The whole clearance verdict with every point, for charts; undefined without a profile. */
-export function clearanceOf(input: HopPlanInput, pathKm: number): ClearanceVerdict | undefined {
-	const { profile, obstacles, school, obstruction } = input.path;
-	if (!profile) return undefined;
-	const lowest = Math.min(input.ends.A.transmitFrequencyGhz, input.ends.B.transmitFrequencyGhz);
-	return judgeClearance({
-		profile,
-		obstacles,
-		antennaAmslM: perEnd((end) => antennaAmslM(input.ends[end])),
-		// The lower frequency has the larger Fresnel zone.
-		frequencyGhz: lowest,
-		rules: clearanceRules({
-			school,
-			pathKm,
-			medianK: input.kFactor,
-			lowK: input.climate.lowK,
-			climate: input.climate.kind,
-			obstruction
-		}),
-		school
-	});
 }
 
 function summaryOf(verdict: ClearanceVerdict | undefined): ClearanceSummary | null {

@@ -4,9 +4,10 @@
 	import Papa from 'papaparse';
 	import { ENDS, type End } from '#core/ends';
 	import { inverseGeodesic } from '#core/geodesy/geodesic';
-	import { clearanceRules, judgeClearance } from '#core/path/clearanceSchool';
-	import { requiredHeightAtA, requiredHeightAtB } from '#core/path/antennaHeights';
-	import { obstructionLoss, quickDiffractionLossDb } from '#core/path/obstructionLoss';
+	import { isStaleProfile, pathFiguresOf } from '#core/budget/pathFigures';
+	import type { HopPlanInput } from '#core/budget/planInput';
+	import { quickDiffractionLossDb } from '#core/path/obstructionLoss';
+	import { untrack } from 'svelte';
 	import type { SampledProfile } from '#core/path/samplePath';
 	import { callApi, troubleOf } from '../../api';
 	import { fixed } from '../../format';
@@ -43,63 +44,17 @@
 		A: editor.sites.A?.groundAmslM ?? 0,
 		B: editor.sites.B?.groundAmslM ?? 0
 	});
-	const obstacles = $derived(
-		values.obstacles.map((obstacle) => ({
-			name: obstacle.name,
-			kind: obstacle.kind as 'trees' | 'building' | 'other',
-			distanceKm: number(obstacle.distanceKm, 0),
-			lengthM: number(obstacle.lengthM, 0),
-			heightM: number(obstacle.heightM, 0)
-		}))
-	);
-	const frequencyGhz = $derived(
-		Math.min(
-			number(values.ends.A.transmitFrequencyGhz, 10),
-			number(values.ends.B.transmitFrequencyGhz, 10)
-		)
-	);
-	const climate = $derived(editor.input?.climate);
-	const verdict = $derived.by(() => {
-		if (!profile || !(frequencyGhz >= 0.1 && frequencyGhz <= 1000)) return undefined;
-		const k = number(values.kFactor, 4 / 3);
-		if (k < 0.3 || k > 10) return undefined;
-		return judgeClearance({
-			profile,
-			obstacles,
-			antennaAmslM: {
-				A: groundAmslM.A + heightsAglM.A,
-				B: groundAmslM.B + heightsAglM.B
-			},
-			frequencyGhz,
-			rules: clearanceRules({
-				school: values.school as 'p530' | 'practice',
-				pathKm: profile.distancesM[profile.distancesM.length - 1]! / 1000,
-				medianK: k,
-				lowK: climate?.lowK ?? 0.67,
-				climate: climate?.kind ?? 'temperate',
-				obstruction: values.obstruction as 'isolated' | 'extended'
-			}),
-			school: values.school as 'p530' | 'practice'
-		});
+	/** The plan as it was last whole: while a number is being typed the chart keeps what it shows. */
+	let whole: HopPlanInput | undefined = $state.raw(untrack(() => editor.input));
+	$effect(() => {
+		if (editor.input) whole = editor.input;
 	});
-	const loss = $derived(
-		verdict ? obstructionLoss(verdict.checks[0]!.clearance, frequencyGhz) : undefined
-	);
-	const needed = $derived(
-		verdict
-			? {
-					A: requiredHeightAtA(verdict, groundAmslM.B + heightsAglM.B) - groundAmslM.A,
-					B: requiredHeightAtB(verdict, groundAmslM.A + heightsAglM.A) - groundAmslM.B
-				}
-			: undefined
-	);
-	const stale = $derived(
-		profile !== null &&
-			ENDS.some((end) => {
-				const site = editor.sites[end];
-				return site && inverseGeodesic(end === 'A' ? profile.from : profile.to, site).lengthM > 5;
-			})
-	);
+	const shownInput = $derived(editor.input ?? whole);
+	const figures = $derived(shownInput && pathFiguresOf(shownInput));
+	const verdict = $derived(figures?.verdict);
+	const loss = $derived(figures?.loss);
+	const needed = $derived(figures?.neededAglM);
+	const stale = $derived(shownInput !== undefined && isStaleProfile(shownInput));
 
 	function setHeight(end: End, aglM: number): void {
 		editor.draft.values.ends[end].antennaHeightAglM = String(Number(aglM.toFixed(1)));
@@ -245,7 +200,7 @@
 			siteNames={{ A: editor.sites.A?.name ?? 'A', B: editor.sites.B?.name ?? 'B' }}
 			{heightsAglM}
 			{groundAmslM}
-			{obstacles}
+			obstacles={shownInput?.path.obstacles ?? []}
 			onheight={setHeight}
 			onobstacle={(index, change) => {
 				const obstacle = editor.draft.values.obstacles[index]!;

@@ -18,8 +18,10 @@
 	const end: End = $derived(data.end);
 	const far: End = $derived(farEnd(end));
 
-	// One live record per revision; switching ends keeps it.
-	const revisionKey = $derived(data.revision ? `${data.hop.id}/${data.revision.id}` : undefined);
+	// One live record per revision, and anew once the hop is accepted; switching ends keeps it.
+	const revisionKey = $derived(
+		data.revision ? `${data.hop.id}/${data.revision.id}/${data.acceptances.length > 0}` : undefined
+	);
 	const live: LiveHop | undefined = $derived.by(() => {
 		if (!revisionKey) return undefined;
 		return untrack(

@@ -1,0 +1,84 @@
+import { ENDS, type PerEnd } from '../ends';
+import { inverseGeodesic } from '../geodesy/geodesic';
+import { requiredHeightAtA, requiredHeightAtB } from '../path/antennaHeights';
+import { clearanceRules, judgeClearance, type ClearanceVerdict } from '../path/clearanceSchool';
+import { obstructionLoss, type ObstructionLoss } from '../path/obstructionLoss';
+import { antennaAmslM, type HopPlanInput } from './planInput';
+
+/** The path of a plan with every point, for the chart and the words beside it. */
+export interface PathFigures {
+	verdict: ClearanceVerdict;
+	/** Frequency that was judged: the lower one, whose Fresnel zone is the larger, GHz. */
+	frequencyGhz: number;
+	/** Loss at the first k that was judged. */
+	loss: ObstructionLoss;
+	/** Height above ground that an end alone would need with the other as planned, m. */
+	neededAglM: PerEnd<number>;
+}
+
+/** Values of k outside of which nothing is judged. */
+const K_RANGE = { least: 0.3, most: 10 };
+
+/** The lower frequency of a hop has the larger Fresnel zone. */
+function judgedFrequencyGhz({ ends }: HopPlanInput): number {
+	return Math.min(ends.A.transmitFrequencyGhz, ends.B.transmitFrequencyGhz);
+}
+
+/**
+ * The whole clearance verdict with every point, for charts; undefined without a profile.
+ *
+ * @param pathKm length of the path, above 0
+ */
+export function clearanceOf(input: HopPlanInput, pathKm: number): ClearanceVerdict | undefined {
+	const { profile, obstacles, school, obstruction } = input.path;
+	if (!profile) return undefined;
+	return judgeClearance({
+		profile,
+		obstacles,
+		antennaAmslM: { A: antennaAmslM(input.ends.A), B: antennaAmslM(input.ends.B) },
+		frequencyGhz: judgedFrequencyGhz(input),
+		rules: clearanceRules({
+			school,
+			pathKm,
+			medianK: input.kFactor,
+			lowK: input.climate.lowK,
+			climate: input.climate.kind,
+			obstruction
+		}),
+		school
+	});
+}
+
+/** What a planner sees of the path; undefined without a profile, or with a k that means nothing. */
+export function pathFiguresOf(input: HopPlanInput): PathFigures | undefined {
+	const frequencyGhz = judgedFrequencyGhz(input);
+	const { kFactor, ends } = input;
+	if (!(kFactor >= K_RANGE.least && kFactor <= K_RANGE.most) || !(frequencyGhz >= 0.1)) {
+		return undefined;
+	}
+	const pathKm = inverseGeodesic(ends.A.position, ends.B.position).lengthM / 1000;
+	const verdict = clearanceOf(input, pathKm);
+	if (!verdict) return undefined;
+	return {
+		verdict,
+		frequencyGhz,
+		loss: obstructionLoss(verdict.checks[0]!.clearance, frequencyGhz),
+		neededAglM: {
+			A: requiredHeightAtA(verdict, antennaAmslM(ends.B)) - ends.A.groundAmslM,
+			B: requiredHeightAtB(verdict, antennaAmslM(ends.A)) - ends.B.groundAmslM
+		}
+	};
+}
+
+/** A profile taken between other places than the sites stand at now, m. */
+const STALE_PROFILE_M = 5;
+
+/** Whether the profile of a plan was taken between other places than its sites. */
+export function isStaleProfile({ path: { profile }, ends }: HopPlanInput): boolean {
+	if (!profile) return false;
+	return ENDS.some(
+		(end) =>
+			inverseGeodesic(end === 'A' ? profile.from : profile.to, ends[end].position).lengthM >
+			STALE_PROFILE_M
+	);
+}
