@@ -204,7 +204,7 @@ const SHOTS = [
 		(hop) => `/hops/${hop(DONE)}/record`,
 		{
 			act: async (page) => {
-				await page.getByRole('slider').fill('38');
+				await page.getByRole('slider').fill('150');
 				await page.waitForTimeout(1500);
 			}
 		}
@@ -228,8 +228,82 @@ const SHOTS = [
 	],
 	['fix-desk', 'crew-a', DESK, (hop) => `/hops/${hop(DONE)}/a/fix`],
 	['accept-desk', 'acceptor', DESK, (hop) => `/hops/${hop(DONE)}/a/accept`],
-	['accept-phone', 'acceptor', PHONE, (hop) => `/hops/${hop(DONE)}/a/accept`]
+	['accept-phone', 'acceptor', PHONE, (hop) => `/hops/${hop(DONE)}/a/accept`],
+	[
+		'part-desk',
+		'planner',
+		DESK,
+		() => '/parts?kind=radio&q=RU-18',
+		{
+			act: async (page) => {
+				await page.getByRole('link', { name: 'RU-18' }).click();
+				await page.getByTestId('thresholds').waitFor();
+				await page.waitForTimeout(900);
+			}
+		}
+	],
+	// Signs the hop first: the last of all.
+	[
+		'visit-desk',
+		'crew-a',
+		DESK,
+		(hop) => `/hops/${hop(DONE)}/a/accept`,
+		{
+			act: async (page) => {
+				await signed(page);
+				await page.reload();
+				await page.getByLabel('In a few words').fill('Gale on Tuesday night');
+				await page.getByRole('button', { name: 'Begin the visit' }).click();
+				await page.getByRole('button', { name: 'Read the level at A' }).click();
+				await page.getByRole('button', { name: 'Read the level at A again' }).waitFor();
+				await page.getByTestId('visit').scrollIntoViewIfNeeded();
+				await page.evaluate(() =>
+					document.querySelector('[data-testid=visit]').scrollIntoView({ block: 'start' })
+				);
+				await page.waitForTimeout(500);
+			}
+		}
+	]
 ];
+
+/** Signs the hop of the page as its acceptor, through the API. */
+async function signed(page) {
+	await page.evaluate(async () => {
+		const api = async (method, path, body, token) => {
+			const answer = await fetch(`/api/v1${path}`, {
+				method,
+				headers: {
+					'content-type': 'application/json',
+					...(token ? { authorization: `Bearer ${token}` } : {})
+				},
+				...(body ? { body: JSON.stringify(body) } : {})
+			});
+			return answer.json();
+		};
+		const id = location.pathname.split('/')[2];
+		const { token } = await api('POST', '/tokens', {
+			signInName: 'acceptor',
+			password: 'salt-wind-and-rope'
+		});
+		const judgement = await api('GET', `/hops/${id}/judgement`);
+		const { records } = await api('GET', `/hops/${id}/records?limit=1000`);
+		await api(
+			'POST',
+			`/hops/${id}/acceptance`,
+			{
+				id: crypto.randomUUID(),
+				lastSeq: records.at(-1).seq,
+				causes: Object.fromEntries(
+					judgement.lines
+						.filter(({ verdict }) => verdict === 'deviation')
+						.map(({ code }) => [code, 'Agreed on site.'])
+				),
+				signature: { name: 'Noor Haverly', method: 'typed' }
+			},
+			token
+		);
+	});
+}
 
 const wanted = SHOTS.filter(([name]) => args.length === 0 || args.includes(name));
 const browser = await chromium.launch({

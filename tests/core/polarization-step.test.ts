@@ -47,6 +47,8 @@ const stepAfter = (
 	polarizationStep({
 		end: 'A',
 		aligned: true,
+		dual: true,
+		fixed: false,
 		holdsBaton: true,
 		feedDeg: 0,
 		directions: judgeDirections(need, readings, 'vertical'),
@@ -63,6 +65,17 @@ describe('the next step about polarization', () => {
 			kind: 'read',
 			sent: 'horizontal'
 		});
+	});
+
+	it('asks for nothing with one polarization, but turns a feed that was read too far round', () => {
+		expect(stepAfter([], { dual: false }).kind).toBe('not-asked');
+		expect(stepAfter(both('A', good), { dual: false }).kind).toBe('not-asked');
+		expect(stepAfter(both('B', poor), { dual: false }).kind).toBe('not-asked');
+		const read = both('A', poor);
+		expect(stepAfter(read, { dual: false, advice: turn }).kind).toBe('turn');
+		expect(stepAfter(read, { dual: false, advice: turn, fixed: true }).kind).toBe('not-asked');
+		expect(stepAfter(read, { dual: true, advice: turn, fixed: true }).kind).toBe('turn');
+		expect(stepAfter([], { dual: false, aligned: false }).kind).toBe('align-first');
 	});
 
 	it('hands over once its own are read and good, and never asks to read them for ever', () => {

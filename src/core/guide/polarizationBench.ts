@@ -11,6 +11,7 @@ import { polarizationStep, type PolarizationStep } from '../polarization/polariz
 import {
 	feedReadings,
 	feedWasTurned,
+	isFixed,
 	settledDiscriminations,
 	type HopState
 } from '../record/hopState';
@@ -49,6 +50,8 @@ export function polarizationBench(state: HopState, end: End): PolarizationBench 
 	const step = polarizationStep({
 		end,
 		aligned,
+		dual: need.dual,
+		fixed: isFixed(state, 'A') && isFixed(state, 'B'),
 		holdsBaton: state.baton === end,
 		feedDeg,
 		directions,

@@ -8,6 +8,8 @@ export type PolarizationStep = { headline: string; why: string[] } & (
 	| { kind: 'align-first' }
 	/** Every direction and polarization of the hop shows what is needed. */
 	| { kind: 'reached' }
+	/** One polarization only, and nothing here that must be turned: the work goes on. */
+	| { kind: 'not-asked' }
 	/** Both polarizations are to be read here, as the feed stands; `sent` first. */
 	| { kind: 'read'; sent: LinearPolarization }
 	/** The feed is to be turned here; only with the baton. */
@@ -27,6 +29,10 @@ export interface PolarizationState {
 	end: End;
 	/** Both dishes stand on their main lobe. */
 	aligned: boolean;
+	/** The hop sends both polarizations: what it needs is asked for, not just good to have. */
+	dual: boolean;
+	/** Both dishes are fixed, and their levels held. */
+	fixed: boolean;
 	holdsBaton: boolean;
 	/** Where this end's feed stands, degrees from its first mark. */
 	feedDeg: number;
@@ -44,7 +50,8 @@ const THERE_DEG = 0.05;
 /**
  * What this end does next: first its own two readings, then its own feed if they fall short, then the
  * far end. An end that shows what is needed is not turned any further, however much more there might
- * be to gain: a turn voids the readings of both ends.
+ * be to gain: a turn voids the readings of both ends. A hop of one polarization asks for no reading;
+ * one that shows a feed too far round still has it turned, as long as the dishes are not fixed.
  */
 export function polarizationStep(state: PolarizationState): PolarizationStep {
 	const { end, directions, advice, feedDeg } = state;
@@ -64,6 +71,13 @@ export function polarizationStep(state: PolarizationState): PolarizationStep {
 		};
 	}
 	const own = directions.filter((direction) => direction.end === end);
+	if (!state.dual && (state.fixed || !own.some(({ verdict }) => verdict === 'short'))) {
+		return {
+			kind: 'not-asked',
+			headline: 'Nothing is asked for here',
+			why: ['This hop uses one polarization: reading both is good to have.']
+		};
+	}
 	const missing = own.find(({ verdict }) => verdict === 'missing');
 	if (missing) {
 		return {

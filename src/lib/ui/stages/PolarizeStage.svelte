@@ -131,11 +131,12 @@
 		</p>
 		<p class="text-[1.7rem] leading-tight font-bold">{step.headline}</p>
 		{#each step.why as reason (reason)}<p>{reason}</p>{/each}
-		{#if step.kind === 'reached'}
+		{#if step.kind === 'reached' || step.kind === 'not-asked'}
 			<a class="btn btn-main btn-big" href={hrefOf(onward)}>Go on to {onward}</a>
 		{:else if step.kind === 'align-first' || step.kind === 'pointing-first'}
 			<a class="btn btn-main btn-big" href={hrefOf('align')}>Go to align</a>
-		{:else if live.mayRecord}
+		{/if}
+		{#if live.mayRecord && !['reached', 'align-first', 'pointing-first'].includes(step.kind)}
 			{#if step.kind === 'turn'}
 				<Notice kind="caution"
 					>Transmitter of this end off before anyone reaches before the dish.</Notice
@@ -164,10 +165,7 @@
 			{/if}
 			{@render reading(step.kind === 'read' ? step.sent : undefined)}
 		{/if}
-		{#if !need.dual && step.kind !== 'reached'}
-			<p class="text-quiet text-sm">
-				This hop uses one polarization: reading it is good to have, not asked for.
-			</p>
+		{#if !need.dual && step.kind !== 'reached' && step.kind !== 'not-asked'}
 			<a class="btn" href={hrefOf(onward)}>Go on to {onward}</a>
 		{/if}
 		{#if working.message}<Notice kind="trouble">{working.message}</Notice>{/if}
