@@ -5,8 +5,14 @@ import { SequelizeStorage, Umzug } from 'umzug';
 
 const FOLDER = fileURLToPath(new URL('../../migrations/', import.meta.url));
 
-/** Applies every migration that the database has not seen; returns the names it applied. */
-export async function migrate(databaseUrl) {
+/**
+ * Applies every migration that the database has not seen, or those up to one of them; returns the
+ * names it applied.
+ * @param {string} databaseUrl
+ * @param {string} [upTo] name of the last migration to apply
+ * @returns {Promise<string[]>}
+ */
+export async function migrate(databaseUrl, upTo) {
 	const sequelize = new Sequelize(databaseUrl, { dialect: 'mysql', logging: false });
 	// Two processes starting at once must not apply one migration twice.
 	const lock = await sequelize.connectionManager.getConnection({ type: 'write' });
@@ -24,7 +30,7 @@ export async function migrate(databaseUrl) {
 			storage: new SequelizeStorage({ sequelize, modelName: 'migrations' }),
 			logger: undefined
 		});
-		const applied = await umzug.up();
+		const applied = await umzug.up(upTo ? { to: upTo } : undefined);
 		await lock.promise().query("SELECT RELEASE_LOCK('skiaxis-migrate')");
 		return applied.map((migration) => migration.name);
 	} finally {

@@ -16,6 +16,10 @@ export default async function setup(): Promise<() => Promise<void>> {
 	const empty: string = await database.database('skiaxis_empty', { reset: true });
 	await migrate(empty);
 	process.env.SKIAXIS_EMPTY_DATABASE_URL = empty;
+	// For an installation of an earlier version: as it stood before parts were the user's own.
+	const earlier: string = await database.database('skiaxis_earlier', { reset: true });
+	await migrate(earlier, '0004-photos');
+	process.env.SKIAXIS_EARLIER_DATABASE_URL = earlier;
 	process.env.SKIAXIS_SECRET = 'server-tests-only-secret';
 	process.env.SKIAXIS_LOG_LEVEL = 'silent';
 	return () => database.stop();

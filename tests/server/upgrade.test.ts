@@ -1,0 +1,170 @@
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { QueryTypes, Sequelize } from 'sequelize';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { migrate } from '../../scripts/lib/migrator.mjs';
+
+/** A database as an earlier version left it, with two hops at work, one of them accepted. */
+const url = process.env.SKIAXIS_EARLIER_DATABASE_URL!;
+const FILES = {
+	radio: 'radios',
+	dish: 'dishes',
+	mount: 'mounts',
+	coupling: 'couplings',
+	feeder: 'feeders',
+	cable: 'cables'
+};
+type Row = Record<string, unknown>;
+let db: Sequelize;
+const rows = (sql: string, replacements: unknown[] = []): Promise<Row[]> =>
+	db.query<Row>(sql, { replacements, type: QueryTypes.SELECT });
+const insert = async (table: string, row: Record<string, unknown>): Promise<void> => {
+	const columns = Object.keys(row);
+	await db.query(
+		`INSERT INTO ${table} (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`,
+		{ replacements: Object.values(row) }
+	);
+};
+const compiledIn = (file: string): { code: string; name: string }[] =>
+	JSON.parse(readFileSync(`catalog/${file}.json`, 'utf8'));
+
+const at = new Date('2026-05-01T08:00:00Z');
+const user = randomUUID();
+const [accepted, open] = [randomUUID(), randomUUID()];
+const acceptance = {
+	id: randomUUID(),
+	hop_id: accepted,
+	last_seq: 41,
+	judgement: '{"verdict":"accepted"}',
+	causes: '[]',
+	signature: '{"name":"Acceptor"}',
+	signed_by: user,
+	signed_at: at
+};
+
+async function hopOf(id: string, name: string, siteIds: string[]): Promise<string> {
+	const revision = randomUUID();
+	await insert('hops', {
+		id,
+		name,
+		site_a_id: siteIds[0],
+		site_b_id: siteIds[1],
+		plan_draft: '{}',
+		created_by: user,
+		created_at: at,
+		updated_at: at
+	});
+	await insert('hop_feeds', { hop_id: id, last_seq: 41, ready_a: 1, ready_b: 1 });
+	await insert('plan_revisions', {
+		id: revision,
+		hop_id: id,
+		number: 1,
+		input: '{}',
+		plan: '{}',
+		issued_by: user,
+		issued_at: at
+	});
+	return revision;
+}
+
+beforeAll(async () => {
+	db = new Sequelize(url, { dialect: 'mysql', logging: false });
+	await insert('users', {
+		id: user,
+		sign_in_name: 'planner',
+		display_name: 'Planner',
+		role: 'planner',
+		password_hash: 'none',
+		created_at: at
+	});
+	const sites = [randomUUID(), randomUUID()];
+	for (const [i, id] of sites.entries()) {
+		await insert('sites', {
+			id,
+			name: `Site ${i}`,
+			latitude_deg: 10 + i,
+			longitude_deg: 10,
+			ground_amsl_m: 50,
+			created_by: user,
+			created_at: at,
+			updated_at: at
+		});
+	}
+	const revision = await hopOf(accepted, 'Accepted', sites);
+	await hopOf(open, 'At work', sites);
+	await insert('acceptances', { ...acceptance, revision_id: revision });
+	expect(await migrate(url)).toContain('0005-visits-and-parts');
+});
+afterAll(() => db.close());
+
+describe('an installation of an earlier version', () => {
+	it.each(Object.entries(FILES))('keeps every %s it planned with', async (kind, file) => {
+		const kept = await rows('SELECT code, name, version, data FROM parts WHERE kind = ?', [kind]);
+		const before = compiledIn(file);
+		expect(before.length).toBeGreaterThan(0);
+		expect(kept.map(({ code }) => code).sort()).toEqual(before.map(({ code }) => code).sort());
+		for (const part of before) {
+			const row = kept.find(({ code }) => code === part.code)!;
+			expect([row.name, row.version]).toEqual([part.name, 1]);
+			expect(row.data).toEqual(part);
+		}
+	});
+
+	it('has a first version of each, that nothing changes any more', async () => {
+		const without = await rows(
+			`SELECT p.code FROM parts p LEFT JOIN part_versions v
+			ON v.part_id = p.id AND v.version = 1 AND v.data = p.data WHERE v.part_id IS NULL`
+		);
+		expect(without).toEqual([]);
+		await expect(db.query("UPDATE part_versions SET note = 'other'")).rejects.toThrow(
+			'append-only'
+		);
+		await expect(db.query('DELETE FROM part_versions')).rejects.toThrow('append-only');
+	});
+
+	it('keeps what was signed as the first acceptance, and takes a second one', async () => {
+		const [kept] = await rows('SELECT * FROM acceptances WHERE hop_id = ?', [accepted]);
+		expect(kept).toMatchObject({
+			...acceptance,
+			judgement: { verdict: 'accepted' },
+			causes: [],
+			signature: { name: 'Acceptor' },
+			number: 1
+		});
+		const again = { ...acceptance, id: randomUUID(), revision_id: kept!.revision_id };
+		await expect(insert('acceptances', { ...again, number: 1 })).rejects.toThrow();
+		await insert('acceptances', { ...again, number: 2 });
+	});
+
+	it('lets no dish of an accepted hop move before its state is entered again', async () => {
+		const ready = async (id: string): Promise<unknown> =>
+			(await rows('SELECT ready_a, ready_b, open_visit FROM hop_feeds WHERE hop_id = ?', [id]))[0];
+		expect(await ready(accepted)).toEqual({ ready_a: 0, ready_b: 0, open_visit: null });
+		expect(await ready(open)).toEqual({ ready_a: 1, ready_b: 1, open_visit: null });
+	});
+
+	it('has nothing left to do when it starts again', async () => {
+		const count = async (): Promise<unknown> => (await rows('SELECT COUNT(*) AS n FROM parts'))[0];
+		const before = await count();
+		expect(await migrate(url)).toEqual([]);
+		expect(await count()).toEqual(before);
+	});
+});
+
+describe('a new installation', () => {
+	it('begins with no parts', async () => {
+		const fresh = new Sequelize(process.env.SKIAXIS_EMPTY_DATABASE_URL!, {
+			dialect: 'mysql',
+			logging: false
+		});
+		try {
+			expect(
+				await fresh.query('SELECT code FROM parts WHERE updated_by IS NULL', {
+					type: QueryTypes.SELECT
+				})
+			).toEqual([]);
+		} finally {
+			await fresh.close();
+		}
+	});
+});
