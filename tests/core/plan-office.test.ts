@@ -149,6 +149,43 @@ describe('configurations', () => {
 		expect(uneven.availability.diversity!.factor).toBeCloseTo(gain(uneven, 'A', '256 QAM'), 3);
 	});
 
+	it('frequency diversity gains by the lesser margin of its two carriers', () => {
+		const small = configured('frequency-diversity');
+		// Larger dishes and arms of 1 dB, for enough margin that the second carrier helps at all.
+		const stronger = (end: 'A' | 'B'): EndPlanInput => ({
+			...small.ends[end],
+			dish: part(catalogue.dishes, 'DP-120-18'),
+			coupling: {
+				...small.ends[end].coupling!,
+				arms: small.ends[end].coupling!.arms.map((arm) => ({ ...arm, lossDb: 1 }))
+			}
+		});
+		const apart = { ...small, ends: { A: stronger('A'), B: stronger('B') } };
+		/** Outage of the first carrier at A, with the second arm there losing more. */
+		const outage = (moreDb: number): { percent: number; marginDb: number } => {
+			const coupling = structuredClone(apart.ends.A.coupling!);
+			coupling.arms[1]!.lossDb += moreDb;
+			const plan = soundPlan({
+				...apart,
+				ends: { A: { ...apart.ends.A, coupling }, B: apart.ends.B }
+			});
+			const { modulation, marginDb } = plan.carriers[1]!.received.A.margins[0]!;
+			const { multipathPercent } = plan.availability.directions.find(
+				(d) => d.receivingEnd === 'A' && d.modulation === modulation && d.carrierNumber === 1
+			)!;
+			return { percent: multipathPercent, marginDb };
+		};
+		const first = soundPlan(apart).received.A.margins[0]!.marginDb;
+		const [three, five] = [outage(3), outage(5)];
+		expect(three.marginDb).toBeLessThan(first);
+		// Origin: P.530-18 §6.2.5, I grows by 10 dB with 10 dB of margin; here the second has less.
+		expect(five.percent / three.percent).toBeCloseTo(10 ** 0.2, 6);
+		// A second carrier with more to spare than the first gains nothing more.
+		const [even, spare] = [outage(-0.4), outage(-0.8)];
+		if (even.marginDb <= first) throw new Error('The second arm was to lose less than the first.');
+		expect(spare.percent).toBeCloseTo(even.percent, 12);
+	});
+
 	it('are hoisted with every radio they have', () => {
 		const total = (kind: ConfigurationKind): number =>
 			soundPlan(configured(kind)).firstLook.A.hoist.totalKg;
