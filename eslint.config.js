@@ -67,7 +67,7 @@ export default ts.config(
 		rules: { 'no-console': 'off', '@typescript-eslint/explicit-function-return-type': 'off' }
 	},
 	{
-		files: ['**/*.mjs', '**/*.js'],
+		files: ['**/*.mjs', '**/*.cjs', '**/*.js'],
 		rules: { '@typescript-eslint/explicit-function-return-type': 'off' }
 	}
 );

@@ -63,6 +63,21 @@ test('a planner adds a radio, a dish and a mount of their own, plans with them, 
 	await page.getByRole('link', { name: codes.radio }).click();
 	const noise = page.getByLabel('Noise figure');
 	await expect(page.getByTestId('level-curve')).toContainText('with the level');
+	// Its line is drawn in the ink of the theme, and anew when the theme changes.
+	const stroke = (): Promise<string | null> =>
+		page
+			.getByTestId('level-curve')
+			.locator('svg path[stroke-width="2"]')
+			.first()
+			.getAttribute('stroke');
+	await expect.poll(stroke).not.toBeNull();
+	const before = await stroke();
+	const theme = page.getByRole('button', { name: /theme/ });
+	await theme.click();
+	await theme.click();
+	await expect.poll(stroke).not.toBe(before);
+	await theme.click();
+	await expect.poll(stroke).toBe(before);
 	await expect(page.getByTestId('thresholds')).toContainText('MHz');
 	await noise.fill('9');
 	await page.getByLabel('What was changed').fill('Measured on the bench.');

@@ -6,7 +6,7 @@ import { emptyHopState, openVisit, type HopState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
 import { judgeVisit, type VisitJudgement } from '#core/visit/judgeVisit';
 import { visitsOf, type Visit } from '#core/visit/visits';
-import { feed, reading, ready, type Made } from './feed';
+import { feed, reading, ready, type Made, locksOf } from './feed';
 import { hopInput, soundPlan } from './planFixture';
 
 const input = hopInput();
@@ -17,20 +17,7 @@ const restored = {
 	adaptiveModulationAsPlanned: true,
 	licensedPower: true
 };
-const locks = (end: 'A' | 'B'): Made[] =>
-	input.ends[end].mount.fasteners.map(({ name, locks: axis, torqueNm }, fastenerIndex): Made => [
-		end,
-		'lock-step',
-		{
-			fastenerIndex,
-			fastener: name,
-			locks: axis,
-			torqueNm,
-			beforeDbm: -43,
-			afterDbm: -43,
-			source: 'hand'
-		}
-	]);
+const locks = (end: 'A' | 'B'): Made[] => locksOf(input, end);
 /** The hop as it was accepted. */
 const installed: Made[] = [
 	['A', 'alignment-state', ready],

@@ -40,6 +40,22 @@ export const reading = (
 	purpose
 });
 
+/** Every fastener of an end tightened in its order, the level held. */
+export const locksOf = (input: HopPlanInput, end: 'A' | 'B'): Made[] =>
+	input.ends[end].mount.fasteners.map(({ name, locks, torqueNm }, fastenerIndex): Made => [
+		end,
+		'lock-step',
+		{
+			fastenerIndex,
+			fastener: name,
+			locks,
+			torqueNm,
+			beforeDbm: -43,
+			afterDbm: -43,
+			source: 'hand'
+		}
+	]);
+
 /** The state of a hop after some records, its own to change. */
 export function stateAfter(
 	input: HopPlanInput,

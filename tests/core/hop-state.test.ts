@@ -25,7 +25,7 @@ import {
 } from '#core/record/hopState';
 import { changesOf, KINDS, RECORD_KINDS } from '#core/record/kinds';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
-import { feed, reading, ready, type Made } from './feed';
+import { feed, reading, ready, type Made, locksOf } from './feed';
 import { dual, need } from './feedFollow';
 import { soundPlan } from './planFixture';
 
@@ -57,20 +57,7 @@ const move = (end: End, axis: 'azimuth' | 'tilt', toTurns = 1): Made => [
 	'move',
 	{ axis, toTurns, viaTurns: [], source: 'hand' }
 ];
-const locks = (end: End): Made[] =>
-	dual.ends[end].mount.fasteners.map(({ name, locks: axis, torqueNm }, fastenerIndex): Made => [
-		end,
-		'lock-step',
-		{
-			fastenerIndex,
-			fastener: name,
-			locks: axis,
-			torqueNm,
-			beforeDbm: -43,
-			afterDbm: -43,
-			source: 'hand'
-		}
-	]);
+const locks = (end: 'A' | 'B'): Made[] => locksOf(dual, end);
 const both = (end: End): Made[] =>
 	(['vertical', 'horizontal'] as const).map((sent): Made => {
 		const coDbm = plan.received[end].plannedLevelDbm;

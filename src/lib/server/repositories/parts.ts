@@ -128,16 +128,7 @@ export async function versionsOfPart(partId: string): Promise<PartVersionRow[]> 
 }
 
 /** A part as it is written, with the version that its data is. */
-export interface WrittenPart {
-	id: string;
-	kind: PartKind;
-	code: string;
-	name: string;
-	fromGhz: number | null;
-	toGhz: number | null;
-	version: number;
-	data: string;
-	retired: boolean;
+export interface WrittenPart extends Omit<PartRow, 'updatedBy' | 'updatedAt'> {
 	note: string;
 	by: string | null;
 	at: Date;

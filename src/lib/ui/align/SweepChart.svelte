@@ -1,10 +1,11 @@
 <script lang="ts">
-	import type { EChartsType } from 'echarts/core';
+	import type { EChartsCoreOption } from 'echarts/core';
 	import type { Adjuster } from '#core/catalogue/parts';
 	import type { End } from '#core/ends';
 	import type { LevelCurve } from '#core/radio/levelCurve';
 	import { adjusterTurns } from '#core/sweep/adjusterScale';
 	import type { SweepAnalysis, SweepSample } from '#core/sweep/analyseSweep';
+	import Chart from '../chart/Chart.svelte';
 	import { fixed } from '../format';
 	import { sweepOption } from './sweepOption';
 
@@ -22,8 +23,6 @@
 
 	let { end, title, samples, curve, adjuster, beamwidthDeg, plannedDbm, analysis, inTurns }: Props =
 		$props();
-	let box: HTMLDivElement | undefined = $state();
-	let chart: EChartsType | undefined = $state.raw();
 
 	const toAxis = (deg: number): number => (inTurns ? adjusterTurns(adjuster, deg) : deg);
 	const summary = $derived.by(() => {
@@ -37,50 +36,23 @@
 		return `${count} ${count === 1 ? 'lobe' : 'lobes'}${centre}`;
 	});
 
-	$effect(() => {
-		if (!box) return;
-		let gone = false;
-		let made: EChartsType | undefined;
-		let observer: ResizeObserver | undefined;
-		void import('./echartsParts').then(({ init }) => {
-			if (gone || !box) return;
-			made = init(box);
-			chart = made;
-			observer = new ResizeObserver(() => made?.resize());
-			observer.observe(box);
+	const option = (colour: (name: string) => string): EChartsCoreOption =>
+		sweepOption({
+			samples,
+			curve,
+			toAxis,
+			unit: inTurns ? 'turns' : '°',
+			beamwidthDeg,
+			plannedDbm,
+			analysis,
+			colours: {
+				end: colour(`--end-${end.toLowerCase()}`),
+				ink: colour('--ink'),
+				quiet: colour('--quiet'),
+				line: colour('--line'),
+				paper: colour('--paper')
+			}
 		});
-		return () => {
-			gone = true;
-			observer?.disconnect();
-			made?.dispose();
-			chart = undefined;
-		};
-	});
-
-	$effect(() => {
-		if (!chart || !box) return;
-		const style = getComputedStyle(box);
-		const colour = (name: string): string => style.getPropertyValue(name).trim();
-		chart.setOption(
-			sweepOption({
-				samples,
-				curve,
-				toAxis,
-				unit: inTurns ? 'turns' : '°',
-				beamwidthDeg,
-				plannedDbm,
-				analysis,
-				colours: {
-					end: colour(`--end-${end.toLowerCase()}`),
-					ink: colour('--ink'),
-					quiet: colour('--quiet'),
-					line: colour('--line'),
-					paper: colour('--paper')
-				}
-			}),
-			{ notMerge: true }
-		);
-	});
 </script>
 
 <figure class="m-0">
@@ -88,5 +60,5 @@
 		<span class="font-bold">{title}</span>
 		<span class="text-quiet num text-sm">{summary}</span>
 	</figcaption>
-	<div bind:this={box} class="h-64 w-full" role="img" aria-label="{title}: {summary}"></div>
+	<Chart label="{title}: {summary}" class="h-64 w-full" {option} />
 </figure>

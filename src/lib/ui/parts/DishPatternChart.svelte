@@ -2,7 +2,7 @@
 	import { relativeGainDb } from '#core/antenna/taperedAperture';
 	import type { DishBand } from '#core/catalogue/parts';
 	import { fixed } from '../format';
-	import LineChart from './LineChart.svelte';
+	import LineChart from '../chart/LineChart.svelte';
 
 	let { bands }: { bands: readonly DishBand[] } = $props();
 	/** Beams drawn to either side of the axis. */

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { findLevelCurveProblem, type LevelCurvePoint } from '#core/radio/levelCurve';
-	import LineChart from './LineChart.svelte';
+	import LineChart from '../chart/LineChart.svelte';
 
 	let { points }: { points: readonly LevelCurvePoint[] } = $props();
 	const sorted = $derived([...points].sort((p, q) => p[0] - q[0]));
