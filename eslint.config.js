@@ -59,6 +59,19 @@ export default ts.config(
 		}
 	},
 	{
+		files: ['src/lib/server/**/*.ts', 'src/routes/**/*.ts'],
+		ignores: ['src/lib/server/errors.ts'],
+		rules: {
+			'no-restricted-syntax': [
+				'error',
+				{
+					selector: "NewExpression[callee.name='AppError']",
+					message: 'Refusals stand in refusals.ts, by their code: refusal(code, …).'
+				}
+			]
+		}
+	},
+	{
 		files: ['**/*.svelte', '**/*.svelte.ts'],
 		languageOptions: { parserOptions: { parser: ts.parser, svelteConfig } }
 	},

@@ -112,6 +112,9 @@ describe('the description of the API', () => {
 			expect(Boolean(operation!.requestBody)).toBe(Boolean(endpoint.body ?? endpoint.upload));
 		}
 		expect(answer.text).toContain('plannedLevelDbm');
+		for (const code of ['visit-open', 'not-holding-baton', 'name-taken: 409', 'internal: 500']) {
+			expect(answer.text).toContain(code);
+		}
 	});
 
 	it.each([

@@ -1,9 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import { afterAll } from 'vitest';
+import { afterAll, expect } from 'vitest';
 import { dispatch } from '$lib/server/api/dispatch';
 import { openSession } from '$lib/server/auth/sessions';
 import { closeDb } from '$lib/server/db/connection';
 import { demoParts } from '$lib/server/demo/parts';
+import { REFUSAL_STATUSES } from '$lib/server/refusals';
 import { putParts } from '$lib/server/services/parts';
 import type { Role } from '$lib/server/auth/roles';
 import { createAccountUnchecked } from '$lib/server/services/accounts';
@@ -49,6 +50,13 @@ export async function newCaller(role: Role): Promise<Caller> {
 	return { userId, signInName, token };
 }
 
+/** Whatever is refused is refused by a code of the catalogue, with its status and with words. */
+function requireKnown(status: number, { error }: { error?: Answer['error'] }): void {
+	if (status < 400) return;
+	expect([error?.code, status]).toEqual([error?.code, REFUSAL_STATUSES.get(error?.code ?? '')]);
+	expect(error!.message).toMatch(/^\S.*[.!?)]$/s);
+}
+
 /** Calls the API as a script does, through the same dispatch as the server. */
 export async function call<T = Record<string, unknown>>(
 	caller: Caller | undefined,
@@ -81,6 +89,7 @@ export async function call<T = Record<string, unknown>>(
 	} catch {
 		parsed = {};
 	}
+	requireKnown(response.status, parsed as { error?: Answer['error'] });
 	return {
 		status: response.status,
 		body: parsed as T,
@@ -112,6 +121,7 @@ export async function upload<T = Record<string, unknown>>(
 	});
 	const text = await response.text();
 	const parsed = JSON.parse(text) as T & { error: Answer['error'] };
+	requireKnown(response.status, parsed);
 	return { status: response.status, body: parsed, error: parsed.error, text };
 }
 

@@ -14,8 +14,16 @@ export interface BatonState {
 	takenAt: string | null;
 }
 
+/** What the rules across the two ends refuse. */
+export const BATON_REFUSALS = [
+	'not-in-alignment-state',
+	'not-holding-baton',
+	'baton-to-self',
+	'not-silent'
+] as const;
+
 export interface BatonRefusal {
-	code: 'not-in-alignment-state' | 'not-holding-baton' | 'baton-to-self' | 'not-silent';
+	code: (typeof BATON_REFUSALS)[number];
 	message: string;
 }
 

@@ -1,3 +1,6 @@
+import type { BatonRefusal } from '#core/record/baton';
+import { REFUSALS, type RefusalCase, type RefusalCode } from './refusals';
+
 /** A mistake at one field of an input. */
 export interface FieldError {
 	field: string;
@@ -16,24 +19,33 @@ export class AppError extends Error {
 	) {
 		super(message);
 	}
+
+	/** The same refusal, at the field it concerns. */
+	at(field: string): AppError {
+		return this.with([{ field, message: this.message }]);
+	}
+
+	/** The same refusal, with what is wrong at each field. */
+	with(fields: FieldError[]): AppError {
+		return new AppError(this.status, this.code, this.message, fields);
+	}
 }
 
-export const notFound = (what: string): AppError =>
-	new AppError(404, 'not-found', `There is no such ${what}, or it is not yours to see.`);
+/** A refusal of the catalogue, in the words of this case. */
+export function refusal<C extends RefusalCode>(code: C, ...about: RefusalCase<C>): AppError {
+	const { status, words } = REFUSALS[code];
+	return new AppError(status, code, (words as (...about: RefusalCase<C>) => string)(...about));
+}
 
-export const forbidden = (what: string): AppError =>
-	new AppError(403, 'forbidden', `Your role may not ${what}.`);
+export const notFound = (what: string): AppError => refusal('not-found', what);
 
-export const unauthenticated = (): AppError =>
-	new AppError(401, 'signed-out', 'Sign in first: there is no session, or it has ended.');
+export const forbidden = (what: string): AppError => refusal('forbidden', what);
+
+export const unauthenticated = (): AppError => refusal('signed-out');
 
 export const invalid = (fields: FieldError[]): AppError =>
-	new AppError(
-		422,
-		'invalid-input',
-		fields.length === 1 ? fields[0]!.message : `${fields.length} fields need another look.`,
-		fields
-	);
+	refusal('invalid-input', fields).with(fields);
 
-export const conflict = (code: string, message: string, fields: FieldError[] = []): AppError =>
-	new AppError(409, code, message, fields);
+/** A rule across the two ends refuses, in its own words. */
+export const againstRule = ({ code, message }: BatonRefusal): AppError =>
+	new AppError(409, code, message);

@@ -1,4 +1,4 @@
-import { AppError, invalid, notFound, unauthenticated } from '../errors';
+import { AppError, invalid, notFound, refusal, unauthenticated } from '../errors';
 import { log } from '../log';
 import { validate } from '../schemas/joi';
 import { findActor } from '../auth/sessions';
@@ -74,9 +74,7 @@ export function route(
 		if (endpoint.method === method) return { endpoint, params };
 		otherMethods = true;
 	}
-	throw otherMethods
-		? new AppError(405, 'method-not-allowed', `This address does not take ${method}.`)
-		: new AppError(404, 'not-found', 'There is no such address in the API.');
+	throw otherMethods ? refusal('method-not-allowed', method) : notFound('address in the API');
 }
 
 async function actorOf(api: ApiRequest): Promise<Actor | undefined> {
@@ -93,7 +91,7 @@ export const LARGEST_BODY_BYTES = 4_000_000;
 
 async function readJson(request: Request): Promise<unknown> {
 	if (!/^application\/json\b/i.test(request.headers.get('content-type') ?? '')) {
-		throw new AppError(415, 'not-json', 'Send the input as application/json.');
+		throw refusal('not-json');
 	}
 	const bytes = await readBytes(request, LARGEST_BODY_BYTES);
 	try {
@@ -105,19 +103,7 @@ async function readJson(request: Request): Promise<unknown> {
 
 /** The one place where an error becomes an answer; what was not foreseen is logged, not shown. */
 export function errorResponse(error: unknown): Response {
-	if (error instanceof AppError) {
-		const { status, code, message, fields } = error;
-		return Response.json({ error: { code, message, fields } }, { status });
-	}
-	log.error({ err: error }, 'request failed');
-	return Response.json(
-		{
-			error: {
-				code: 'internal',
-				message: 'Something went wrong here; nothing was changed. Try again.',
-				fields: []
-			}
-		},
-		{ status: 500 }
-	);
+	if (!(error instanceof AppError)) log.error({ err: error }, 'request failed');
+	const { status, code, message, fields } = error instanceof AppError ? error : refusal('internal');
+	return Response.json({ error: { code, message, fields } }, { status });
 }

@@ -1,4 +1,5 @@
 import joiToJson from 'joi-to-json';
+import { REFUSAL_STATUSES } from '../refusals';
 import type { Endpoint } from './endpoint';
 
 const errorAnswer = {
@@ -34,7 +35,13 @@ export function openApiDocument(endpoints: readonly Endpoint[], origin: string):
 							type: 'object',
 							required: ['code', 'message', 'fields'],
 							properties: {
-								code: { type: 'string' },
+								code: {
+									type: 'string',
+									enum: [...REFUSAL_STATUSES.keys()],
+									description: [...REFUSAL_STATUSES]
+										.map(([code, status]) => `${code}: ${status}`)
+										.join(', ')
+								},
 								message: { type: 'string' },
 								fields: {
 									type: 'array',

@@ -1,13 +1,8 @@
-import { AppError } from '../errors';
+import { AppError, refusal } from '../errors';
 
 /** Reads a request to its end or to a limit, whichever comes first; past the limit nothing is kept. */
 export async function readBytes(request: Request, mostBytes: number): Promise<Uint8Array> {
-	const tooLarge = (): AppError =>
-		new AppError(
-			413,
-			'too-large',
-			`The input is larger than ${Math.round(mostBytes / 1e6)} MB and was not read.`
-		);
+	const tooLarge = (): AppError => refusal('too-large', mostBytes);
 	if (Number(request.headers.get('content-length') ?? 0) > mostBytes) throw tooLarge();
 	const parts: Uint8Array[] = [];
 	let size = 0;

@@ -1,6 +1,6 @@
 import { RateLimiterMySQL, RateLimiterRes } from 'rate-limiter-flexible';
 import { db } from '../db/connection';
-import { AppError } from '../errors';
+import { refusal } from '../errors';
 
 /** Failed attempts for one name from one address before a pause, and the pause in seconds. */
 export const ATTEMPTS_PER_NAME = 8;
@@ -36,14 +36,10 @@ export async function countSignInAttempt(name: string, address: string): Promise
 	try {
 		await byAddress().consume(address);
 		await byName().consume(`${name}@${address}`);
-	} catch (refusal) {
-		if (!(refusal instanceof RateLimiterRes)) throw refusal;
-		const minutes = Math.max(1, Math.ceil(refusal.msBeforeNext / 60_000));
-		throw new AppError(
-			429,
-			'too-many-attempts',
-			`Too many attempts. Try again in ${minutes} minute${minutes === 1 ? '' : 's'}.`
-		);
+	} catch (limit) {
+		if (!(limit instanceof RateLimiterRes)) throw limit;
+		const minutes = Math.max(1, Math.ceil(limit.msBeforeNext / 60_000));
+		throw refusal('too-many-attempts', minutes);
 	}
 }
 

@@ -6,7 +6,7 @@ import type { HopState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
 import { requireMay, type Actor } from '../auth/actor';
 import { inTransaction } from '../db/connection';
-import { AppError, conflict, invalid, notFound } from '../errors';
+import { type AppError, invalid, notFound, refusal } from '../errors';
 import {
 	findLatestAcceptance,
 	insertAcceptance,
@@ -102,18 +102,13 @@ export async function signAcceptance(
 	return signed;
 }
 
-const recordMovedOn = (): AppError =>
-	conflict(
-		'record-moved-on',
-		'New field records arrived after you looked. Look at the judgement again, then sign.'
-	);
-const alreadySigned = (): AppError =>
-	conflict('already-signed', 'This hop is already accepted and signed.');
+const recordMovedOn = (): AppError => refusal('record-moved-on');
+const alreadySigned = (): AppError => refusal('already-signed');
 
 function requireDue(due: AcceptanceDue): void {
 	if (due.kind === 'stands') throw alreadySigned();
 	if (due.kind === 'in-visit') {
-		throw conflict('visit-open', 'A visit to this hop goes on: close it, then accept the hop.');
+		throw refusal('visit-open', 'acceptance');
 	}
 }
 
@@ -125,22 +120,17 @@ async function requireStillLatest(
 ): Promise<void> {
 	await lockHop(hopId, transaction);
 	if ((await latestRevisionNumber(hopId, transaction)) !== judged.number) {
-		throw conflict(
-			'plan-revised',
-			'A plan revision was issued after you looked. Look at the judgement again, then sign.'
-		);
+		throw refusal('plan-revised', { measuredAgainst: 'judged' });
 	}
 }
 
 function requireSignable(judgement: AcceptanceJudgement, causes: Record<string, string>): void {
 	const missing = judgement.lines.filter((line) => line.verdict === 'missing');
 	if (missing.length) {
-		throw new AppError(
-			422,
+		throw refusal(
 			'acceptance-incomplete',
-			`Not ready to sign: ${missing.map((line) => line.reason.replace(/\.$/, '').toLowerCase()).join('; ')}.`,
-			missing.map((line) => ({ field: `lines.${line.code}`, message: line.reason }))
-		);
+			missing.map((line) => line.reason)
+		).with(missing.map((line) => ({ field: `lines.${line.code}`, message: line.reason })));
 	}
 	const uncaused = judgement.lines.filter(
 		(line) => line.verdict === 'deviation' && !causes[line.code]?.trim()

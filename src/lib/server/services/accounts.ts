@@ -6,7 +6,7 @@ import { closeSession, openSession } from '../auth/sessions';
 import { clearSignInAttempts, countSignInAttempt } from '../auth/signInLimit';
 import type { Role } from '../auth/roles';
 import { users, type UserRow } from '../db/models';
-import { AppError, conflict, notFound } from '../errors';
+import { notFound, refusal } from '../errors';
 import { audit } from '../repositories/audit';
 
 export interface NewAccount {
@@ -36,9 +36,7 @@ export async function signIn(
 	const user = (await users().findOne({ where: { signInName }, raw: true })) as UserRow | null;
 	const matches = await passwordMatches(password, user?.passwordHash ?? (await decoyHash()));
 	if (!user || !matches || user.disabled) {
-		throw new AppError(401, 'sign-in-refused', 'Name or password is wrong.', [
-			{ field: 'password', message: 'Name or password is wrong.' }
-		]);
+		throw refusal('sign-in-refused').at('password');
 	}
 	await clearSignInAttempts(signInName, address);
 	const session = await openSession(user.id, kind);
@@ -70,9 +68,7 @@ export async function createAccountUnchecked(account: NewAccount): Promise<strin
 		await users().create(row);
 	} catch (error) {
 		if (error instanceof UniqueConstraintError) {
-			throw conflict('name-taken', 'That sign-in name is taken.', [
-				{ field: 'signInName', message: 'That sign-in name is taken.' }
-			]);
+			throw refusal('name-taken', 'person').at('signInName');
 		}
 		throw error;
 	}
@@ -93,7 +89,7 @@ export async function setAccountDisabled(
 	disabled: boolean
 ): Promise<Person> {
 	requireMay(actor, 'manage-people');
-	if (id === actor.userId) throw conflict('own-account', 'You cannot block your own account.');
+	if (id === actor.userId) throw refusal('own-account');
 	await getPerson(id);
 	await users().update({ disabled }, { where: { id } });
 	await audit(actor.userId, disabled ? 'block-account' : 'unblock-account', `user:${id}`);

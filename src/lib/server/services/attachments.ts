@@ -2,7 +2,7 @@ import { fileTypeFromBuffer } from 'file-type';
 import { QueryTypes } from 'sequelize';
 import { requireMay, type Actor } from '../auth/actor';
 import { db } from '../db/connection';
-import { conflict, invalid, notFound } from '../errors';
+import { invalid, notFound, refusal } from '../errors';
 import { audit } from '../repositories/audit';
 import { getSite } from './sites';
 
@@ -65,7 +65,7 @@ export async function addAttachment(
 		{ replacements: [siteId], type: QueryTypes.SELECT }
 	);
 	if (Number(count?.count ?? 0) >= MOST_ATTACHMENTS) {
-		throw conflict('too-many', `A site holds at most ${MOST_ATTACHMENTS} attachments.`);
+		throw refusal('too-many', 'site', `${MOST_ATTACHMENTS} attachments`);
 	}
 	await db().query(
 		`INSERT INTO site_attachments

@@ -5,7 +5,7 @@ import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/recor
 import type { Actor } from '../auth/actor';
 import { db, inTransaction } from '../db/connection';
 import type { HopRow } from '../db/models';
-import { conflict, invalid } from '../errors';
+import { type AppError, againstRule, invalid, refusal } from '../errors';
 import {
 	insertRecords,
 	lockFeedRow,
@@ -87,10 +87,7 @@ async function olderRevisions(
 export async function requireRevision(hopId: string): Promise<Revision> {
 	const revision = await findLatestRevision(hopId);
 	if (!revision) {
-		throw conflict(
-			'no-revision',
-			'No plan revision is issued for this hop yet: nothing can be measured against it.'
-		);
+		throw refusal('no-revision');
 	}
 	return revision;
 }
@@ -130,7 +127,7 @@ export async function appendInTransaction(
 				earlier.end !== record.end ||
 				earlier.payload !== payload
 			) {
-				throw conflict('id-used', 'A different record was already kept under this id.');
+				throw refusal('id-used', 'record');
 			}
 			results.push({ id: record.id, seq: earlier.seq, repeated: true });
 			continue;
@@ -188,8 +185,7 @@ function revisionOf(
 		throw invalid([{ field, message: `This hop has no plan revision ${revisionNumber}.` }]);
 	}
 	if (!keepOlder) {
-		const message = `Plan revision ${latest.number} was issued meanwhile; this was measured against revision ${revisionNumber}.`;
-		throw conflict('plan-revised', message, [{ field, message }]);
+		throw refusal('plan-revised', { to: latest.number, measuredAgainst: revisionNumber }).at(field);
 	}
 	return id;
 }
@@ -240,46 +236,30 @@ async function learnOfBaton(
 
 /** The rules that hold across ends and visits; changes `state` as the record will. */
 function applyRules(state: FeedState, record: NewRecord, index: number): void {
-	const refuse = (code: string, message: string): never => {
-		throw conflict(code, message, [{ field: `records.${index}`, message }]);
-	};
-	applyVisit(state, record, refuse);
+	const field = `records.${index}`;
+	const against = againstVisits(state, record);
+	if (against) throw against.at(field);
 	const outcome = underBaton(state.rules, record, state.silentS);
-	if (outcome.kind === 'refused') refuse(outcome.code, outcome.message);
-	else state.rules = outcome.state;
+	if (outcome.kind === 'refused') throw againstRule(outcome).at(field);
+	state.rules = outcome.state;
 }
 
 /** After its acceptance a hop is worked on in visits only, one at a time. */
-function applyVisit(
-	state: FeedState,
-	{ kind, payload }: NewRecord,
-	refuse: (code: string, message: string) => never
-): void {
+function againstVisits(state: FeedState, { kind, payload }: NewRecord): AppError | undefined {
 	if (kind === 'visit-opened') {
 		const { visitId } = payload as RecordPayloads['visit-opened'];
-		if (!state.accepted) {
-			refuse(
-				'not-accepted-yet',
-				'A visit begins once the hop is accepted; until then it is the installation.'
-			);
-		}
-		if (state.openVisit) {
-			refuse('visit-open', 'A visit to this hop is open already: record in it, or close it first.');
-		}
+		if (!state.accepted) return refusal('not-accepted-yet');
+		if (state.openVisit) return refusal('visit-open', 'another');
 		state.openVisit = visitId;
-		return;
+		return undefined;
 	}
 	if (kind === 'visit-closed') {
 		const { visitId } = payload as RecordPayloads['visit-closed'];
-		if (state.openVisit !== visitId) {
-			refuse('visit-not-open', 'This visit is not open.');
-		}
+		if (state.openVisit !== visitId) return refusal('visit-not-open');
 		state.openVisit = null;
-		return;
+		return undefined;
 	}
-	if (state.accepted && !state.openVisit) {
-		refuse('hop-accepted', 'This hop is accepted and signed: begin a visit, then record in it.');
-	}
+	return state.accepted && !state.openVisit ? refusal('hop-accepted') : undefined;
 }
 
 interface KnownRecord {

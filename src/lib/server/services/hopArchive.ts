@@ -9,7 +9,7 @@ import { hashPassword } from '../auth/passwords';
 import { may, requireMay, type Actor } from '../auth/actor';
 import { db, inTransaction } from '../db/connection';
 import { hops, revisions, users, type RevisionRow } from '../db/models';
-import { conflict, invalid } from '../errors';
+import { invalid, refusal } from '../errors';
 import type { RecordPayloads } from '#core/record/records';
 import { insertAcceptance, listAcceptances } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
@@ -290,7 +290,7 @@ export async function importArchive(
 	try {
 		await inTransaction(async (transaction) => {
 			if (await hops().findByPk(document.hop.id, { transaction })) {
-				throw conflict('hop-exists', 'This hop is here already; nothing was taken in.');
+				throw refusal('hop-exists');
 			}
 			await insertPeople(document.people, transaction);
 			for (const { id, ...site } of document.sites) {
@@ -307,10 +307,7 @@ export async function importArchive(
 		});
 	} catch (error) {
 		if (!(error instanceof UniqueConstraintError)) throw error;
-		throw conflict(
-			'name-taken',
-			'A hop or site of that name, or a part of this archive, is here already; nothing was taken in.'
-		);
+		throw refusal('name-taken', 'archive');
 	}
 	return { hopId: document.hop.id, records: document.records.length, photos: photos.length };
 }

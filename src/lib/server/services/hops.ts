@@ -6,7 +6,7 @@ import type { PlanDraftValues } from '../../plan/resolve';
 import { may, requireMay, type Actor } from '../auth/actor';
 import { db, inTransaction } from '../db/connection';
 import { hops, sites, users, type HopRow, type SiteRow } from '../db/models';
-import { AppError, conflict, forbidden, invalid, notFound } from '../errors';
+import { forbidden, invalid, notFound, refusal } from '../errors';
 import { audit } from '../repositories/audit';
 import { planDraftSchema } from '../schemas/inputs';
 import { validate } from '../schemas/joi';
@@ -303,10 +303,7 @@ export async function updateHop(actor: Actor, id: string, input: HopInput): Prom
 		)
 	);
 	if (changed === 0) {
-		throw conflict(
-			'changed-meanwhile',
-			'Somebody else has changed this hop meanwhile. Load it again and repeat the change.'
-		);
+		throw refusal('changed-meanwhile', { what: 'hop' });
 	}
 	await audit(actor.userId, 'update-hop', `hop:${id}`, { before: JSON.parse(row.planDraft) });
 	return getHop(actor, id);
@@ -339,9 +336,7 @@ async function sayNameTaken<T>(work: () => Promise<T>): Promise<T> {
 		return await work();
 	} catch (error) {
 		if (!(error instanceof UniqueConstraintError)) throw error;
-		throw conflict('name-taken', 'Another hop has this name.', [
-			{ field: 'name', message: 'Another hop has this name.' }
-		]);
+		throw refusal('name-taken', 'hop').at('name');
 	}
 }
 
@@ -392,7 +387,7 @@ export function requireMayRecord(actor: Actor, hop: HopRow): void {
 	if (may(actor, 'record')) return;
 	if (may(actor, 'record-practice')) {
 		if (hop.simulationSeed !== null) return;
-		throw new AppError(403, 'practice-only', 'A trainee records on practice hops only.');
+		throw refusal('practice-only');
 	}
 	throw forbidden('record on this hop');
 }

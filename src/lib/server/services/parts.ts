@@ -12,7 +12,7 @@ import { draftOfPart, partOfDraft } from '#core/catalogue/partDraft';
 import type { Catalogue } from '#core/catalogue/parts';
 import { requireMay, type Actor } from '../auth/actor';
 import { inTransaction } from '../db/connection';
-import { conflict, invalid, notFound } from '../errors';
+import { invalid, notFound, refusal } from '../errors';
 import { audit } from '../repositories/audit';
 import {
 	allParts,
@@ -264,10 +264,11 @@ async function change(
 		const row = await findPart({ id }, transaction);
 		if (!row) throw notFound('part');
 		if (row.version !== version) {
-			throw conflict(
-				'changed-meanwhile',
-				`${row.updatedBy ?? 'Somebody'} changed this part after you looked at it: it is version ${row.version} now. What you typed stays here.`
-			);
+			throw refusal('changed-meanwhile', {
+				what: 'part',
+				by: row.updatedBy,
+				version: row.version
+			});
 		}
 		const { data, retired, note } = to;
 		await updatePart(

@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import type { End } from '#core/ends';
 import type { Actor } from '../auth/actor';
 import { db } from '../db/connection';
-import { conflict, invalid, notFound } from '../errors';
+import { invalid, notFound, refusal } from '../errors';
 import { getHopRow, requireMayRecord } from './hops';
 
 export interface Photo {
@@ -44,7 +44,7 @@ export async function addPhoto(
 	const known = await findKnown(request.id);
 	if (known) {
 		if (known.hopId !== hopId || known.sha256 !== sha256) {
-			throw conflict('id-used', 'A different photo was already kept under this id.');
+			throw refusal('id-used', 'photo');
 		}
 		return (await findPhoto(hopId, request.id))!;
 	}
@@ -80,13 +80,10 @@ async function requireRoom(hopId: string, moreBytes: number): Promise<void> {
 		{ replacements: [hopId], type: QueryTypes.SELECT }
 	);
 	if (Number(kept!.count) >= MOST_PHOTOS) {
-		throw conflict('too-many', `A hop holds at most ${MOST_PHOTOS} photos.`);
+		throw refusal('too-many', 'hop', `${MOST_PHOTOS} photos`);
 	}
 	if (Number(kept!.bytes) + moreBytes > MOST_BYTES_OF_HOP) {
-		throw conflict(
-			'too-many',
-			`The photos of a hop take at most ${MOST_BYTES_OF_HOP / 1e6} MB together.`
-		);
+		throw refusal('too-many', 'hop', `${MOST_BYTES_OF_HOP / 1e6} MB of photos`);
 	}
 }
 

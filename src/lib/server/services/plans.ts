@@ -9,7 +9,7 @@ import { reviewPlan, type PlanReview } from '#core/review/reviewPlan';
 import { requireMay, type Actor } from '../auth/actor';
 import { inTransaction } from '../db/connection';
 import { revisions, type HopRow, type RevisionRow } from '../db/models';
-import { AppError, conflict, invalid, notFound } from '../errors';
+import { invalid, notFound, refusal } from '../errors';
 import { findLatestAcceptance } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
 import { latestRevisionNumber, lockHop } from '../repositories/revisions';
@@ -104,7 +104,7 @@ export async function issueRevision(
 	await getHopRow(actor, hopId);
 	const earlier = (await revisions().findByPk(request.id, { raw: true })) as RevisionRow | null;
 	if (earlier) {
-		if (earlier.hopId !== hopId) throw conflict('id-used', 'This id belongs to another hop.');
+		if (earlier.hopId !== hopId) throw refusal('id-used', 'revision');
 		return revisionOf(earlier);
 	}
 	if (request.note.trim() === '' && (await findLatestAcceptance(hopId))) {
@@ -114,21 +114,13 @@ export async function issueRevision(
 	}
 	const hop = await getHop(actor, hopId);
 	if (hop.version !== request.version) {
-		throw conflict(
-			'changed-meanwhile',
-			'The plan was changed after you looked at it. Look again, then issue.'
-		);
+		throw refusal('changed-meanwhile', { what: 'plan' });
 	}
 	const input = planInputOf(hop, await catalogue());
 	const { result, review } = await reviewed(actor, hop, input);
 	if (result.kind === 'impossible' || !review.mayIssue) {
 		const blocking = review.findings.filter((finding) => finding.blocks);
-		throw new AppError(
-			422,
-			review.errors > 0 ? 'plan-has-errors' : 'plan-has-open-warnings',
-			review.errors > 0
-				? 'The plan has errors; mend them before issuing.'
-				: 'The plan has warnings; mend them or accept them in writing before issuing.',
+		throw refusal(review.errors > 0 ? 'plan-has-errors' : 'plan-has-open-warnings').with(
 			blocking.map(({ field, message }) => ({ field: `plan.${field}`, message }))
 		);
 	}
@@ -230,7 +222,7 @@ export interface Simulation {
 /** What the simulated hop is made from, beside the plan. */
 export function simulationOf(row: HopRow): Simulation {
 	if (row.simulationSeed === null) {
-		throw conflict('not-a-practice-hop', 'Only a practice hop has a simulated meter.');
+		throw refusal('not-a-practice-hop');
 	}
 	const fault = row.plantedFault;
 	return {

@@ -4,7 +4,7 @@ import { UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
 import type { SiteValues } from '../../plan/resolve';
 import { requireMay, type Actor } from '../auth/actor';
 import { db } from '../db/connection';
-import { AppError, conflict, notFound } from '../errors';
+import { notFound, refusal } from '../errors';
 import { log } from '../log';
 import { ReplanPool, replanWorkersBuilt } from '../replan/pool';
 import type { ReplanFigures, ReplanOutcome, ReplanTask } from '../replan/replanHop';
@@ -44,13 +44,13 @@ export async function startReplan(actor: Actor, id: string): Promise<Replan> {
 	const known = await findReplan(actor, id);
 	if (known) return known;
 	if (!replanWorkersBuilt()) {
-		throw new AppError(503, 'no-workers', 'This installation was built without its workers.');
+		throw refusal('no-workers');
 	}
 	const [running] = await db().query<{ id: string }>(
 		"SELECT id FROM replans WHERE started_by = ? AND status = 'running' AND touched_at > ? LIMIT 1",
 		{ replacements: [actor.userId, new Date(Date.now() - SILENT_MS)], type: QueryTypes.SELECT }
 	);
-	if (running) throw conflict('replan-running', 'A replan of yours is still running.');
+	if (running) throw refusal('replan-running');
 	const { join, replacements } = visibleTo(actor);
 	const [count] = await db().query<{ count: number }>(
 		`SELECT COUNT(*) AS count FROM hops h ${join}`,

@@ -15,7 +15,7 @@ import { adjusterAngleDeg, adjusterTurns } from '#core/sweep/adjusterScale';
 import type { SweepSample } from '#core/sweep/analyseSweep';
 import type { Actor } from '../auth/actor';
 import { db, inTransaction } from '../db/connection';
-import { conflict, invalid } from '../errors';
+import { invalid, refusal } from '../errors';
 import {
 	appendInTransaction,
 	readRecords,
@@ -333,7 +333,7 @@ function tighten(
 	const volts = meter.read(position, 1);
 	const after = meter.levelOf(volts);
 	if (before === null || after === null) {
-		throw conflict('no-level', 'The meter gives no level; tightening cannot be judged.');
+		throw refusal('no-level');
 	}
 	const payload: RecordPayloads['lock-step'] = {
 		fastenerIndex: index,

@@ -6,7 +6,7 @@ import type { SiteConditions } from '#core/budget/planInput';
 import { requireMay, type Actor } from '../auth/actor';
 import { db, inTransaction } from '../db/connection';
 import { sites, type SiteRow } from '../db/models';
-import { conflict, notFound } from '../errors';
+import { notFound, refusal } from '../errors';
 import { audit } from '../repositories/audit';
 import { likePattern, pageOf, type Page } from './paging';
 
@@ -120,10 +120,7 @@ export async function updateSite(actor: Actor, id: string, input: SiteInput): Pr
 		)
 	);
 	if (changed === 0) {
-		throw conflict(
-			'changed-meanwhile',
-			'Somebody else has changed this site meanwhile. Load it again and repeat the change.'
-		);
+		throw refusal('changed-meanwhile', { what: 'site' });
 	}
 	await audit(actor.userId, 'update-site', `site:${id}`, { before });
 	return getSite(actor, id);
@@ -155,12 +152,8 @@ async function sayTaken<T>(work: () => Promise<T>): Promise<T> {
 		if (!(error instanceof UniqueConstraintError)) throw error;
 		const position = JSON.stringify(error.fields).includes('position');
 		throw position
-			? conflict('position-taken', 'Another site stands at exactly this position.', [
-					{ field: 'latitudeDeg', message: 'Another site stands at exactly this position.' }
-				])
-			: conflict('name-taken', 'Another site has this name.', [
-					{ field: 'name', message: 'Another site has this name.' }
-				]);
+			? refusal('position-taken').at('latitudeDeg')
+			: refusal('name-taken', 'site').at('name');
 	}
 }
 

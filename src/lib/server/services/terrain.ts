@@ -6,7 +6,7 @@ import { sampleTerrain, type SampledProfile } from '#core/path/samplePath';
 import type { TerrainGrid } from '#core/path/terrainGrid';
 import { requireMay, type Actor } from '../auth/actor';
 import { db } from '../db/connection';
-import { conflict, invalid, notFound } from '../errors';
+import { invalid, notFound, refusal } from '../errors';
 import { audit } from '../repositories/audit';
 import { decodeGeoTiff } from '../terrain/decodeGeoTiff';
 import { packHeights, unpackHeights } from '../terrain/packHeights';
@@ -116,9 +116,7 @@ export async function addRaster(actor: Actor, name: string, bytes: Uint8Array): 
 		);
 	} catch (error) {
 		if (!(error instanceof UniqueConstraintError)) throw error;
-		throw conflict('name-taken', 'Another raster has this name.', [
-			{ field: 'name', message: 'Another raster has this name.' }
-		]);
+		throw refusal('name-taken', 'raster').at('name');
 	}
 	await audit(actor.userId, 'add-raster', `raster:${id}`, { name });
 	return getRaster(id);

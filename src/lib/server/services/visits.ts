@@ -5,7 +5,7 @@ import { baselineOf } from '#core/visit/baseline';
 import { judgeVisit, type VisitJudgement } from '#core/visit/judgeVisit';
 import { visitsOf, type Visit } from '#core/visit/visits';
 import type { Actor } from '../auth/actor';
-import { conflict } from '../errors';
+import { refusal } from '../errors';
 import { findLatestAcceptance } from '../repositories/acceptances';
 import { findingsOf } from './findings';
 import {
@@ -88,7 +88,7 @@ async function requireMayClose(
 	const { judgement } = await judged(hopId, revision, records);
 	const left = judgement?.lines.filter(({ verdict }) => verdict === 'trouble') ?? [];
 	if (left.length) {
-		const message = `The visit cannot be closed so: ${left.map(({ reason }) => reason).join(' ')}`;
-		throw conflict('visit-not-safe', message, [{ field: `records.${closing}`, message }]);
+		const reasons = left.map(({ reason }) => reason);
+		throw refusal('visit-not-safe', reasons).at(`records.${closing}`);
 	}
 }

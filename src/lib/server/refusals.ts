@@ -1,0 +1,144 @@
+import { BATON_REFUSALS } from '#core/record/baton';
+
+/**
+ * Everything the server refuses, by the code that scripts and screens know it by: status and words.
+ * Words that depend on the case are a function of it.
+ */
+export const REFUSALS = {
+	'not-found': row(404, (what: string) => `There is no such ${what}, or it is not yours to see.`),
+	'method-not-allowed': row(405, (method: string) => `This address does not take ${method}.`),
+	'not-json': row(415, 'Send the input as application/json.'),
+	'too-large': row(
+		413,
+		(mostBytes: number) =>
+			`The input is larger than ${Math.round(mostBytes / 1e6)} MB and was not read.`
+	),
+	'invalid-input': row(422, (fields: readonly { message: string }[]) =>
+		fields.length === 1 ? fields[0]!.message : `${fields.length} fields need another look.`
+	),
+
+	internal: row(500, 'Something went wrong here; nothing was changed. Try again.'),
+
+	'signed-out': row(401, 'Sign in first: there is no session, or it has ended.'),
+	'sign-in-refused': row(401, 'Name or password is wrong.'),
+	'too-many-attempts': row(
+		429,
+		(minutes: number) =>
+			`Too many attempts. Try again in ${minutes} minute${minutes === 1 ? '' : 's'}.`
+	),
+	forbidden: row(403, (what: string) => `Your role may not ${what}.`),
+	'practice-only': row(403, 'A trainee records on practice hops only.'),
+	'own-account': row(409, 'You cannot block your own account.'),
+
+	'name-taken': row(
+		409,
+		(what: 'person' | 'hop' | 'site' | 'raster' | 'archive') =>
+			({
+				person: 'That sign-in name is taken.',
+				hop: 'Another hop has this name.',
+				site: 'Another site has this name.',
+				raster: 'Another raster has this name.',
+				archive:
+					'A hop or site of that name, or a part of this archive, is here already; nothing was taken in.'
+			})[what]
+	),
+	'position-taken': row(409, 'Another site stands at exactly this position.'),
+	'changed-meanwhile': row(409, (changed: ChangedMeanwhile) => {
+		switch (changed.what) {
+			case 'part':
+				return `${changed.by ?? 'Somebody'} changed this part after you looked at it: it is version ${changed.version} now. What you typed stays here.`;
+			case 'plan':
+				return 'The plan was changed after you looked at it. Look again, then issue.';
+			default:
+				return `Somebody else has changed this ${changed.what} meanwhile. Load it again and repeat the change.`;
+		}
+	}),
+	'id-used': row(
+		409,
+		(what: 'record' | 'photo' | 'revision') =>
+			({
+				record: 'A different record was already kept under this id.',
+				photo: 'A different photo was already kept under this id.',
+				revision: 'This id belongs to another hop.'
+			})[what]
+	),
+	'hop-exists': row(409, 'This hop is here already; nothing was taken in.'),
+	'too-many': row(
+		409,
+		(holder: 'site' | 'hop', most: string) => `A ${holder} holds at most ${most}.`
+	),
+
+	'plan-has-errors': row(422, 'The plan has errors; mend them before issuing.'),
+	'plan-has-open-warnings': row(
+		422,
+		'The plan has warnings; mend them or accept them in writing before issuing.'
+	),
+	'no-revision': row(
+		409,
+		'No plan revision is issued for this hop yet: nothing can be measured against it.'
+	),
+	'plan-revised': row(409, (revised: { to?: number; measuredAgainst: number | 'judged' }) =>
+		revised.measuredAgainst === 'judged'
+			? 'A plan revision was issued after you looked. Look at the judgement again, then sign.'
+			: `Plan revision ${revised.to} was issued meanwhile; this was measured against revision ${revised.measuredAgainst}.`
+	),
+	'replan-running': row(409, 'A replan of yours is still running.'),
+	'no-workers': row(503, 'This installation was built without its workers.'),
+
+	'record-moved-on': row(
+		409,
+		'New field records arrived after you looked. Look at the judgement again, then sign.'
+	),
+	'already-signed': row(409, 'This hop is already accepted and signed.'),
+	'acceptance-incomplete': row(422, (reasons: readonly string[]) => {
+		const listed = reasons.map((reason) => reason.replace(/\.$/, '').toLowerCase()).join('; ');
+		return `Not ready to sign: ${listed}.`;
+	}),
+	'not-accepted-yet': row(
+		409,
+		'A visit begins once the hop is accepted; until then it is the installation.'
+	),
+	'hop-accepted': row(409, 'This hop is accepted and signed: begin a visit, then record in it.'),
+	'visit-open': row(
+		409,
+		(asked: 'another' | 'acceptance') =>
+			({
+				another: 'A visit to this hop is open already: record in it, or close it first.',
+				acceptance: 'A visit to this hop goes on: close it, then accept the hop.'
+			})[asked]
+	),
+	'visit-not-open': row(409, 'This visit is not open.'),
+	'visit-not-safe': row(
+		409,
+		(reasons: readonly string[]) => `The visit cannot be closed so: ${reasons.join(' ')}`
+	),
+
+	'not-a-practice-hop': row(409, 'Only a practice hop has a simulated meter.'),
+	'no-level': row(409, 'The meter gives no level; tightening cannot be judged.')
+} as const;
+
+export type RefusalCode = keyof typeof REFUSALS;
+
+/** Every code an answer may carry, with its status: those above, and the core's own rules. */
+export const REFUSAL_STATUSES: ReadonlyMap<string, number> = new Map([
+	...Object.entries(REFUSALS).map(([code, { status }]) => [code, status] as const),
+	...BATON_REFUSALS.map((code) => [code, 409] as const)
+]);
+
+type ChangedMeanwhile =
+	{ what: 'hop' | 'site' | 'plan' } | { what: 'part'; by: string | null; version: number };
+
+interface Row<Args extends unknown[]> {
+	status: number;
+	words: (...args: Args) => string;
+}
+
+function row<Args extends unknown[]>(
+	status: number,
+	words: string | ((...args: Args) => string)
+): Row<Args> {
+	return { status, words: typeof words === 'string' ? () => words : words };
+}
+
+/** What the words of a refusal depend on. */
+export type RefusalCase<C extends RefusalCode> = Parameters<(typeof REFUSALS)[C]['words']>;
