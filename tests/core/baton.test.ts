@@ -72,6 +72,7 @@ describe('the rules of the baton', () => {
 		expect(code(taking(Infinity))).toBe('taken');
 		expect(code(taking(500, 'A', 'A'))).toBe('baton-to-self');
 		expect(code(taking(500, 'B', 'A'))).toBe('baton-to-self');
+		expect(code(taking(500, 'A', 'B'))).toBe('baton-to-self');
 	});
 
 	it('keep what the former holder did before it was taken away, and refuse what it did after', () => {
@@ -80,7 +81,7 @@ describe('the rules of the baton', () => {
 		expect(code(after(taken, 'A', 'move', move, { minute: 20 }))).toBe('not-holding-baton');
 	});
 
-	it('follow each end into the alignment state and out of it', () => {
+	it('keep track of each end, into the alignment state and out of it', () => {
 		const restored = {
 			powerControlAsPlanned: true,
 			adaptiveModulationAsPlanned: true,
@@ -96,6 +97,11 @@ describe('the rules of the baton', () => {
 		// A state that is neither whole says nothing.
 		const half = { ...restored, licensedPower: false };
 		expect(readyOf(after(held, 'A', 'operating-state', half))).toEqual([true, true]);
+	});
+
+	it('give back the very state where a record changes nothing of it', () => {
+		const outcome = after(held, 'B', 'note', { text: 'x' });
+		expect(outcome.kind === 'state' && outcome.state).toBe(held);
 	});
 
 	it('look at the silence only where it matters', () => {

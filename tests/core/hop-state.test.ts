@@ -25,7 +25,7 @@ import {
 } from '#core/record/hopState';
 import { changesOf, KINDS, RECORD_KINDS } from '#core/record/kinds';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
-import { feed, reading, ready, type Made, locksOf } from './feed';
+import { feed, locksOf, reading, ready, type Made } from './feed';
 import { dual, need } from './feedFollow';
 import { soundPlan } from './planFixture';
 
