@@ -62,7 +62,7 @@ for (const size of SIZES) {
 				`/hops/${done}/b/sheet`
 			]) {
 				await open(page, path);
-				await expect(page.locator('h1, h2').first()).toBeVisible();
+				await expect(page.locator('h1, h2').filter({ visible: true }).first()).toBeVisible();
 				await expectSound(page, `${path} ${theme}`, theme);
 			}
 			const open1 = await hopIdOf(page, 'Hollow Ness to Kelp Head');
