@@ -44,8 +44,9 @@ async function mendAndAccept(page: Page): Promise<void> {
 	await expect(page.getByText('points from Archipelago')).toBeVisible();
 	await page.getByRole('tab', { name: 'Channel' }).click();
 	// Tern Stack sends low on another channel than its other hop, so that both stand there in peace.
-	await page.getByLabel('Sends on').first().fill('26.3');
-	await page.getByLabel('Sends on').last().fill('25.32');
+	await page.getByLabel('Sends on').first().fill('7.455');
+	await page.getByLabel('Sends on').last().fill('7.651');
+	await page.getByRole('button', { name: 'Take the units that fit' }).click();
 	await page.getByRole('tab', { name: 'Review' }).click();
 	for (const box of await page.getByRole('textbox', { name: 'Accepted in writing' }).all()) {
 		await box.fill('Looked at on site.');
@@ -71,8 +72,8 @@ test('a new hop is planned from nothing: figures at once, the wrong frequency at
 	await expect(page.getByTestId('plan-verdict')).toContainText('dBm');
 	await page.getByRole('tab', { name: 'Channel' }).click();
 	await page.getByLabel('Sends on').first().fill('31');
-	await expect(page.getByText('31 GHz is outside the range of RU-26').first()).toBeVisible();
-	await page.getByLabel('Sends on').first().fill('26.2');
+	await expect(page.getByText('31 GHz is outside the range of RU-07').first()).toBeVisible();
+	await page.getByLabel('Sends on').first().fill('7.155');
 	await page.getByRole('tab', { name: 'Path' }).click();
 	await page.getByRole('button', { name: 'Take the profile' }).click();
 	await expect(page.getByTestId('clearance')).toContainText('F1');
