@@ -134,6 +134,20 @@ describe('a visit to an accepted hop', () => {
 		expect(line(done, 'visit-level-A').reason).toContain('to the same level');
 	});
 
+	it('may not be closed with a feed turned and its level unread; what it tightened is signed for anew', () => {
+		const turn: Made = ['A', 'feed-turn', { toDeg: 2, source: 'hand' }];
+		expect(line(after(opened, turn).judged(), 'visit-level-A').verdict).toBe('trouble');
+		const read = after(opened, turn, ['A', 'reading', reading(-43)]);
+		expect(read.judged()).toMatchObject({ mayClose: true, needsAcceptance: true });
+		const tightened = after(opened, locks('B')[0]!);
+		expect(tightened.judged().needsAcceptance).toBe(true);
+		// The visit and the hop say the same of it.
+		const accepted = { revisionNumber: 1, lastSeq: installed.length };
+		expect(acceptanceDue(after(opened, locks('B')[0]!, closed).state, 1, accepted).kind).toBe(
+			'again'
+		);
+	});
+
 	it('shows the snags it found open and what it did of them', () => {
 		expect(line(after(opened).judged(), 'visit-snag-s1')).toMatchObject({
 			verdict: 'open',
@@ -166,6 +180,9 @@ describe('a visit to an accepted hop', () => {
 			{ part: 'radio-1', code: 'RU-26', serial: 'S-9', reason: 'Burnt', photoIds: [] }
 		]).judged();
 		expect(judged.needsAcceptance).toBe(true);
+		const { label } = judged.lines.find(({ code }) => code.startsWith('visit-part-B'))!;
+		expect(label).toMatch(/^Changed at B: /);
+		expect(label).not.toContain('radio-1');
 		expect(judged.lines.find(({ code }) => code.startsWith('visit-part-B'))).toMatchObject({
 			now: 'RU-26, serial S-9',
 			reason: 'Burnt'

@@ -542,11 +542,12 @@ describe('what was last said of each thing', () => {
 describe('a dish that was changed', () => {
 	it('hangs as delivered: nothing turned, its aim, lock and readings gone; a radio leaves the aim', () => {
 		const before: Made[] = [
+			['A', 'mount-turn', { byDeg: 4, compassDeg: null, source: 'hand' }],
 			move('azimuth', 2),
 			['A', 'feed-turn', { toDeg: 3, source: 'hand' }],
 			['A', 'baton', { to: 'B', how: 'handed' }]
 		];
-		const findings: Findings = { sweeps: new Map(), aims: new Map([['r2', aim()]]) };
+		const findings: Findings = { sweeps: new Map(), aims: new Map([['r3', aim()]]) };
 		const changed = (part: string): EndState =>
 			after(
 				[
@@ -555,12 +556,22 @@ describe('a dish that was changed', () => {
 				],
 				findings
 			).ends.A;
-		for (const part of ['dish', 'mount', 'second-dish']) {
+		for (const part of ['dish', 'mount']) {
 			const dish = changed(part);
-			expect([dish.turns.azimuth, dish.feedDeg, dish.aim]).toEqual([0, 0, null]);
+			expect([dish.turns.azimuth, dish.feedDeg, dish.aim, dish.mountTurnedDeg]).toEqual([
+				0,
+				0,
+				null,
+				0
+			]);
+		}
+		// A second dish hangs by itself: the nuts of the one that is aligned stand where they stood.
+		for (const part of ['radio-1', 'second-dish']) {
+			const other = changed(part);
+			expect([other.turns.azimuth, other.feedDeg, other.aim !== null]).toEqual([2, 3, true]);
+			expect(other.mountTurnedDeg).toBe(4);
 		}
 		const radio = changed('radio-1');
-		expect([radio.turns.azimuth, radio.feedDeg, radio.aim !== null]).toEqual([2, 3, true]);
 		expect(radio.replaced.map(({ part }) => part)).toEqual(['radio-1']);
 	});
 });

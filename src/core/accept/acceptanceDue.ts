@@ -1,5 +1,4 @@
-import type { Change } from '../record/changes';
-import { CHANGE_WORDS } from '../record/changes';
+import { CHANGE_WORDS, WORK } from '../record/changes';
 import { ENDS } from '../ends';
 import { openVisit, type HopState } from '../record/hopState';
 
@@ -19,18 +18,6 @@ export interface Accepted {
 	lastSeq: number;
 }
 
-/** Changes at an end after which what was signed is no longer what hangs there. */
-const MATTERS: readonly Change[] = [
-	'azimuth-moved',
-	'tilt-moved',
-	'mount-turned',
-	'loosened',
-	'tightened',
-	'feed-turned',
-	'dish-replaced',
-	'part-replaced'
-];
-
 /** Whether a hop is to be accepted, for the first time or again. */
 export function acceptanceDue(
 	state: HopState,
@@ -47,7 +34,7 @@ export function acceptanceDue(
 			: []),
 		...ENDS.flatMap((end) => {
 			const { changedAt } = state.ends[end];
-			const latest = MATTERS.filter((change) => changedAt[change] > accepted.lastSeq).sort(
+			const latest = WORK.filter((change) => changedAt[change] > accepted.lastSeq).sort(
 				(p, q) => changedAt[q] - changedAt[p]
 			)[0];
 			return latest ? [`At ${end} ${CHANGE_WORDS[latest]} since.`] : [];

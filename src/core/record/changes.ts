@@ -60,8 +60,8 @@ const MENDED: readonly Change[] = ['fault-mended', 'levels-mended'];
 const REPLACED: readonly Change[] = ['part-replaced'];
 /** After these a level between the two ends is another one. */
 const LEVEL: readonly Change[] = [...MOVED, ...SETTLED, 'feed-turned', ...MENDED, ...REPLACED];
-/** Work at an end itself, after which it is looked at again before it is left. */
-const WORK: readonly Change[] = [...MOVED, ...SETTLED, 'feed-turned', ...REPLACED];
+/** Work at an end itself, after which it is looked at and signed for again. */
+export const WORK: readonly Change[] = [...MOVED, ...SETTLED, 'feed-turned', ...REPLACED];
 const NONE: readonly Change[] = [];
 
 /**

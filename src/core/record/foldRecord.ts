@@ -95,7 +95,12 @@ function voided(end: EndState, changes: readonly Change[], own: boolean): Partia
 			: {}),
 		// What hangs there now is as delivered: nothing of it was turned yet.
 		...(own && changes.includes('dish-replaced')
-			? { turns: { azimuth: 0, tilt: 0 }, angleDeg: { azimuth: 0, tilt: 0 }, feedDeg: 0 }
+			? {
+					turns: { azimuth: 0, tilt: 0 },
+					angleDeg: { azimuth: 0, tilt: 0 },
+					mountTurnedDeg: 0,
+					feedDeg: 0
+				}
 			: {})
 	};
 }

@@ -46,8 +46,8 @@ const BENDS_LEVELS: ReadonlySet<Cause> = new Set([
 
 const allTrue = (payload: object): boolean => Object.values(payload).every(Boolean);
 
-/** Dish and mount carry the aim; every other part only the level. */
-const CARRIES_THE_AIM = /^(second-)?(dish|mount)/;
+/** The dish that is aligned and its mount carry the aim; every other part only the level. */
+const CARRIES_THE_AIM = /^(dish|mount)/;
 
 /** A step that the plan in force no longer has. */
 const OTHER_STEP = 'A step of an earlier plan';

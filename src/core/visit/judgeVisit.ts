@@ -1,5 +1,7 @@
 import { ENDS, type End } from '../ends';
+import { WORK, type Change } from '../record/changes';
 import { currentLockSteps, isFixed, type HopState } from '../record/hopState';
+import { recordNamesOf } from '../tower/recordNames';
 import { levelText, numberText } from '../units/text';
 import { changeInWords, SAME_TURNS, type Visit } from './visits';
 
@@ -41,27 +43,36 @@ export function judgeVisit(baseline: HopState, state: HopState, visit: Visit): V
 	return {
 		lines,
 		mayClose: lines.every(({ verdict }) => verdict !== 'trouble'),
-		needsAcceptance: ENDS.some(
-			(end) =>
-				movedSince(state, end, visit.fromSeq) ||
-				state.ends[end].replaced.some(({ seq }) => seq >= visit.fromSeq)
-		)
+		needsAcceptance: ENDS.some((end) => changedSince(state, end, WORK, visit.fromSeq))
 	};
 }
 
-/** Whether the dish of an end was moved, loosened or changed from some place in the feed on. */
-function movedSince({ ends }: HopState, end: End, seq: number): boolean {
-	const { changedAt } = ends[end];
-	return (
-		['azimuth-moved', 'tilt-moved', 'mount-turned', 'loosened', 'dish-replaced'] as const
-	).some((change) => changedAt[change] >= seq);
+/** Whether one of these changes was made at an end from some place in the feed on. */
+function changedSince(
+	{ ends }: HopState,
+	end: End,
+	changes: readonly Change[],
+	seq: number
+): boolean {
+	return changes.some((change) => ends[end].changedAt[change] >= seq);
 }
+
+/** Whether the dish of an end was moved, loosened or changed from some place in the feed on. */
+const movedSince = (state: HopState, end: End, seq: number): boolean =>
+	changedSince(
+		state,
+		end,
+		['azimuth-moved', 'tilt-moved', 'mount-turned', 'loosened', 'dish-replaced'],
+		seq
+	);
 
 function levelLine(baseline: HopState, state: HopState, visit: Visit, end: End): VisitLine {
 	const accepted = baseline.ends[end].finalReading?.levelDbm ?? null;
 	const own = state.ends[end];
 	const read = visit.ends[end].lastLevelDbm;
-	const moved = movedSince(state, end, visit.fromSeq);
+	const moved =
+		movedSince(state, end, visit.fromSeq) ||
+		changedSince(state, end, ['feed-turned'], visit.fromSeq);
 	const base = {
 		code: `visit-level-${end}`,
 		end,
@@ -73,7 +84,7 @@ function levelLine(baseline: HopState, state: HopState, visit: Visit, end: End):
 		return {
 			...base,
 			verdict: 'trouble',
-			reason: `The dish of ${end} was moved or loosened in this visit: read its level before you leave.`
+			reason: `The dish of ${end} was moved, loosened or its feed turned in this visit: read its level before you leave.`
 		};
 	}
 	const turned = ENDS.some((at) => turnedSince(baseline, state, at));
@@ -137,12 +148,13 @@ function fasteningLines(baseline: HopState, state: HopState, visit: Visit, end: 
 }
 
 function partLines(state: HopState, visit: Visit, end: End): VisitLine[] {
+	const { part: nameOf } = recordNamesOf(state);
 	return state.ends[end].replaced
 		.filter(({ seq }) => seq >= visit.fromSeq)
 		.map(({ part, code, serial, reason, seq }) => ({
 			code: `visit-part-${end}-${seq}`,
 			end,
-			label: `Part changed at ${end}: ${part}`,
+			label: `Changed at ${end}: ${nameOf(end, part) ?? 'a part'}`,
 			then: '',
 			now: `${code}, serial ${serial}`,
 			verdict: 'changed' as const,
