@@ -46,3 +46,8 @@ export function may(actor: Actor, action: Action): boolean {
 export function requireMay(actor: Actor, action: Action): void {
 	if (!may(actor, action)) throw forbidden(ACTION_WORDS[action]);
 }
+
+/** Whose hops somebody sees: an administrator all, the others those they are a member of. */
+export function viewerOf({ userId, role }: Actor): { userId: string; everything: boolean } {
+	return { userId, everything: role === 'administrator' };
+}

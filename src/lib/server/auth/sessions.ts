@@ -1,8 +1,11 @@
 import { createHmac, randomBytes } from 'node:crypto';
-import { QueryTypes } from 'sequelize';
 import { config } from '../config';
-import { db } from '../db/connection';
-import type { Role } from './roles';
+import {
+	deleteSession,
+	deleteSessionsEndedBefore,
+	findSessionHolder,
+	insertSession
+} from '../repositories/sessions';
 import type { Actor } from './actor';
 
 export const SESSION_COOKIE = 'skiaxis_session';
@@ -18,33 +21,21 @@ export async function openSession(
 	kind: 'browser' | 'script'
 ): Promise<{ token: string; expiresAt: Date }> {
 	const token = randomBytes(32).toString('base64url');
-	const now = Date.now();
+	const createdAt = new Date();
 	const lifeMs =
 		kind === 'browser' ? BROWSER_SESSION_DAYS * 86_400_000 : SCRIPT_TOKEN_HOURS * 3_600_000;
-	const expiresAt = new Date(now + lifeMs);
-	await db().query(
-		'INSERT INTO sessions (token_hash, user_id, kind, created_at, expires_at) VALUES (?, ?, ?, ?, ?)',
-		{
-			replacements: [hashOf(token), userId, kind, new Date(now), expiresAt],
-			type: QueryTypes.INSERT
-		}
-	);
-	await db().query('DELETE FROM sessions WHERE expires_at < ?', {
-		replacements: [new Date(now)]
-	});
+	const expiresAt = new Date(createdAt.getTime() + lifeMs);
+	await insertSession({ tokenHash: hashOf(token), userId, kind, createdAt, expiresAt });
+	await deleteSessionsEndedBefore(createdAt);
 	return { token, expiresAt };
 }
 
 /** The account behind a token, or undefined when it is unknown, ended, or the account disabled. */
 export async function findActor(token: string): Promise<Actor | undefined> {
-	const [row] = await db().query<{ id: string; display_name: string; role: Role }>(
-		`SELECT u.id, u.display_name, u.role FROM sessions s JOIN users u ON u.id = s.user_id
-		WHERE s.token_hash = ? AND s.expires_at > ? AND u.disabled = 0`,
-		{ replacements: [hashOf(token), new Date()], type: QueryTypes.SELECT }
-	);
-	return row && { userId: row.id, displayName: row.display_name, role: row.role };
+	const holder = await findSessionHolder(hashOf(token), new Date());
+	return holder && { userId: holder.id, displayName: holder.displayName, role: holder.role };
 }
 
-export async function closeSession(token: string): Promise<void> {
-	await db().query('DELETE FROM sessions WHERE token_hash = ?', { replacements: [hashOf(token)] });
+export function closeSession(token: string): Promise<void> {
+	return deleteSession(hashOf(token));
 }

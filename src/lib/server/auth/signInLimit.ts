@@ -1,6 +1,6 @@
-import { RateLimiterMySQL, RateLimiterRes } from 'rate-limiter-flexible';
-import { db } from '../db/connection';
+import { RateLimiterRes } from 'rate-limiter-flexible';
 import { refusal } from '../errors';
+import { rateLimiter } from '../repositories/rateLimits';
 
 /** Failed attempts for one name from one address before a pause, and the pause in seconds. */
 export const ATTEMPTS_PER_NAME = 8;
@@ -8,28 +8,10 @@ const NAME_WINDOW_S = 10 * 60;
 /** Failed attempts from one address, whatever the name. */
 export const ATTEMPTS_PER_ADDRESS = 60;
 
-const limiters = new Map<string, RateLimiterMySQL>();
-
-function limiter(keyPrefix: string, points: number): RateLimiterMySQL {
-	let known = limiters.get(keyPrefix);
-	if (!known) {
-		known = new RateLimiterMySQL({
-			storeClient: db(),
-			storeType: 'sequelize',
-			dbName: db().getDatabaseName(),
-			tableName: 'rate_limits',
-			tableCreated: true,
-			keyPrefix,
-			points,
-			duration: NAME_WINDOW_S
-		});
-		limiters.set(keyPrefix, known);
-	}
-	return known;
-}
-
-const byName = (): RateLimiterMySQL => limiter('sign-in-name', ATTEMPTS_PER_NAME);
-const byAddress = (): RateLimiterMySQL => limiter('sign-in-address', ATTEMPTS_PER_ADDRESS);
+const byName = (): ReturnType<typeof rateLimiter> =>
+	rateLimiter('sign-in-name', ATTEMPTS_PER_NAME, NAME_WINDOW_S);
+const byAddress = (): ReturnType<typeof rateLimiter> =>
+	rateLimiter('sign-in-address', ATTEMPTS_PER_ADDRESS, NAME_WINDOW_S);
 
 /** Counts one attempt; throws 429 with the time to wait once there were too many. */
 export async function countSignInAttempt(name: string, address: string): Promise<void> {

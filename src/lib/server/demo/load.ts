@@ -10,9 +10,9 @@ import type { GeoPoint } from '#core/geodesy/geodesic';
 import { acceptanceKey } from '#core/review/reviewPlan';
 import type { Actor } from '../auth/actor';
 import type { Role } from '../auth/roles';
-import { hops } from '../db/models';
 import { log } from '../log';
 import { audit } from '../repositories/audit';
+import { updateSimulation } from '../repositories/hops';
 import { hopSchema } from '../schemas/inputs';
 import { validate } from '../schemas/joi';
 import { createAccountUnchecked } from '../services/accounts';
@@ -93,10 +93,7 @@ async function loadHop(
 	const input = await hopInput(planner, demoHop, sites);
 	let hop = await createHop(planner, input);
 	if (demoHop.seed !== undefined) {
-		await hops().update(
-			{ simulationSeed: demoHop.seed, plantedFault: demoHop.fault ?? null },
-			{ where: { id: hop.id } }
-		);
+		await updateSimulation(hop.id, demoHop.seed, demoHop.fault ?? null);
 	}
 	await setMembers(planner, hop.id, everyone);
 	if (demoHop.stage === 'draft') return;

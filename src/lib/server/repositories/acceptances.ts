@@ -1,6 +1,7 @@
-import type { Transaction } from 'sequelize';
 import type { AcceptanceJudgement } from '#core/accept/judgeAcceptance';
-import { acceptances, revisions, users, type AcceptanceRow } from '../db/models';
+import { select } from '../db/sql';
+import { acceptances, type AcceptanceRow } from '../db/tables';
+import type { Unit } from '../db/transaction';
 
 export interface Signature {
 	name: string;
@@ -38,31 +39,34 @@ export interface NewAcceptance extends Omit<
 	signedAt: Date;
 }
 
+interface NamedRow extends Omit<AcceptanceRow, 'hopId'> {
+	signer: string;
+	revisionNumber: number;
+}
+
+const SELECT = `SELECT x.id, x.number, x.revision_id AS revisionId, x.last_seq AS lastSeq, x.judgement,
+	x.causes, x.signature, x.signed_by AS signedBy, x.signed_at AS signedAt,
+	u.display_name AS signer, r.number AS revisionNumber
+	FROM acceptances x JOIN users u ON u.id = x.signed_by JOIN plan_revisions r ON r.id = x.revision_id
+	WHERE x.hop_id = ?`;
+
 /** Every acceptance of a hop, the oldest first. */
 export async function listAcceptances(hopId: string): Promise<Acceptance[]> {
-	const rows = (await acceptances().findAll({
-		where: { hopId },
-		order: [['number', 'ASC']],
-		raw: true
-	})) as unknown as AcceptanceRow[];
-	return Promise.all(rows.map(acceptanceOf));
+	return (await select<NamedRow>(`${SELECT} ORDER BY x.number`, [hopId])).map(acceptanceOf);
 }
 
 /** The newest acceptance of a hop, or undefined while none is signed. */
 export async function findLatestAcceptance(hopId: string): Promise<Acceptance | undefined> {
-	const row = (await acceptances().findOne({
-		where: { hopId },
-		order: [['number', 'DESC']],
-		raw: true
-	})) as AcceptanceRow | null;
-	return row ? acceptanceOf(row) : undefined;
+	const [row] = await select<NamedRow>(`${SELECT} ORDER BY x.number DESC LIMIT 1`, [hopId]);
+	return row && acceptanceOf(row);
 }
 
-export async function insertAcceptance(
+/** Throws TakenError where the id or the hop's number of the acceptance is there already. */
+export function insertAcceptance(
 	{ judgement, causes, signature, signedById, ...acceptance }: NewAcceptance,
-	transaction: Transaction
+	unit: Unit
 ): Promise<void> {
-	await acceptances().create(
+	return acceptances.add(
 		{
 			...acceptance,
 			judgement: JSON.stringify(judgement),
@@ -70,26 +74,22 @@ export async function insertAcceptance(
 			signature: JSON.stringify(signature),
 			signedBy: signedById
 		},
-		{ transaction }
+		unit
 	);
 }
 
-async function acceptanceOf(row: AcceptanceRow): Promise<Acceptance> {
-	const [signer, revision] = await Promise.all([
-		users().findByPk(row.signedBy, { attributes: ['displayName'], raw: true }),
-		revisions().findByPk(row.revisionId, { attributes: ['number'], raw: true })
-	]);
+function acceptanceOf(row: NamedRow): Acceptance {
 	return {
 		id: row.id,
 		number: row.number,
 		revisionId: row.revisionId,
-		revisionNumber: (revision as unknown as { number: number } | null)?.number ?? 0,
-		lastSeq: Number(row.lastSeq),
+		revisionNumber: row.revisionNumber,
+		lastSeq: row.lastSeq,
 		judgement: JSON.parse(row.judgement) as AcceptanceJudgement,
 		causes: JSON.parse(row.causes) as Record<string, string>,
 		signature: JSON.parse(row.signature) as Signature,
 		signedById: row.signedBy,
-		signedBy: (signer as unknown as { displayName: string } | null)?.displayName ?? '',
+		signedBy: row.signer,
 		signedAt: row.signedAt.toISOString()
 	};
 }

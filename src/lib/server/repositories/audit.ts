@@ -1,28 +1,22 @@
-import { QueryTypes, type Transaction } from 'sequelize';
-import { db } from '../db/connection';
+import { auditTrail } from '../db/tables';
+import type { Unit } from '../db/transaction';
 
 /** Adds a line to the audit trail, which the database never lets change. */
-export async function audit(
+export function audit(
 	userId: string | null,
 	action: string,
 	subject: string,
 	detail: object = {},
-	transaction?: Transaction
+	unit?: Unit
 ): Promise<void> {
-	await db().query(
-		'INSERT INTO audit_trail (at, user_id, action, subject, detail) VALUES (?, ?, ?, ?, ?)',
-		{
-			replacements: [new Date(), userId, action, subject, JSON.stringify(detail)],
-			transaction: transaction ?? null
-		}
+	return auditTrail.add(
+		{ at: new Date(), userId, action, subject, detail: JSON.stringify(detail) },
+		unit
 	);
 }
 
 /** Whether an action stands in the trail at all. */
 export async function isAudited(action: string): Promise<boolean> {
-	const [row] = await db().query('SELECT 1 FROM audit_trail WHERE action = ? LIMIT 1', {
-		replacements: [action],
-		type: QueryTypes.SELECT
-	});
-	return row !== undefined;
+	const [line] = await auditTrail.some(['action'], { action }, { limit: 1 });
+	return line !== undefined;
 }

@@ -1,6 +1,7 @@
-import { QueryTypes, type Transaction } from 'sequelize';
 import type { PartKind } from '#core/catalogue/partKinds';
-import { db } from '../db/connection';
+import { countRows, likePattern, select, selectOne } from '../db/sql';
+import { parts, partVersions, type PartTableRow } from '../db/tables';
+import type { Unit } from '../db/transaction';
 
 /** One part as it is kept: its data in JSON, its newest version. */
 export interface PartRow {
@@ -42,88 +43,79 @@ interface RawPart extends Omit<PartRow, 'retired'> {
 }
 const rowOf = (raw: RawPart): PartRow => ({ ...raw, retired: Boolean(raw.retired) });
 
-function conditionOf(
-	{ q, kind, ghz, retired }: PartFilter,
-	like: string
-): {
-	where: string;
-	values: unknown[];
-} {
-	const parts = [retired ? 'p.retired_at IS NOT NULL' : 'p.retired_at IS NULL'];
+function conditionOf({ q, kind, ghz, retired }: PartFilter): { where: string; values: unknown[] } {
+	const conditions = [retired ? 'p.retired_at IS NOT NULL' : 'p.retired_at IS NULL'];
 	const values: unknown[] = [];
 	if (kind) {
-		parts.push('p.kind = ?');
+		conditions.push('p.kind = ?');
 		values.push(kind);
 	}
 	if (q) {
-		parts.push('(p.code LIKE ? OR p.name LIKE ?)');
-		values.push(like, like);
+		conditions.push('(p.code LIKE ? OR p.name LIKE ?)');
+		values.push(likePattern(q), likePattern(q));
 	}
 	if (ghz !== null) {
-		parts.push('p.from_ghz <= ? AND p.to_ghz >= ?');
+		conditions.push('p.from_ghz <= ? AND p.to_ghz >= ?');
 		values.push(ghz, ghz);
 	}
-	return { where: parts.join(' AND '), values };
+	return { where: conditions.join(' AND '), values };
 }
 
 /** One page of parts in the order of kind and code. */
 export async function listParts(
 	filter: PartFilter,
-	like: string,
 	limit: number,
 	offset: number
 ): Promise<{ rows: PartRow[]; count: number }> {
-	const { where, values } = conditionOf(filter, like);
-	const [counted] = await db().query<{ count: number }>(
-		`SELECT COUNT(*) AS count ${FROM} WHERE ${where}`,
-		{ replacements: values, type: QueryTypes.SELECT }
-	);
-	const rows = await db().query<RawPart>(
+	const { where, values } = conditionOf(filter);
+	const count = await countRows(`${FROM} WHERE ${where}`, values);
+	const rows = await select<RawPart>(
 		`SELECT ${COLUMNS} ${FROM} WHERE ${where} ORDER BY p.kind, p.code LIMIT ? OFFSET ?`,
-		{ replacements: [...values, limit, offset], type: QueryTypes.SELECT }
+		[...values, limit, offset]
 	);
-	return { rows: rows.map(rowOf), count: Number(counted?.count ?? 0) };
+	return { rows: rows.map(rowOf), count };
 }
 
 /** Every part there is, retired ones too: for resolving plans, and for export. */
-export async function allParts(transaction?: Transaction): Promise<PartRow[]> {
-	const rows = await db().query<RawPart>(`SELECT ${COLUMNS} ${FROM} ORDER BY p.kind, p.code`, {
-		type: QueryTypes.SELECT,
-		transaction: transaction ?? null
-	});
+export async function allParts(unit?: Unit): Promise<PartRow[]> {
+	const rows = await select<RawPart>(`SELECT ${COLUMNS} ${FROM} ORDER BY p.kind, p.code`, [], unit);
 	return rows.map(rowOf);
 }
 
 /** A figure that is another one after any change of any part. */
 export async function partsStamp(): Promise<string> {
-	const [row] = await db().query<{ count: number; sum: number | string | null }>(
-		'SELECT COUNT(*) AS count, SUM(version) AS sum FROM parts',
-		{ type: QueryTypes.SELECT }
+	const row = await selectOne<{ count: number; sum: number | string | null }>(
+		'SELECT COUNT(*) AS count, SUM(version) AS sum FROM parts'
 	);
 	return `${row?.count ?? 0}/${row?.sum ?? 0}`;
 }
 
+/** A part by its id, or by kind and code; locked where it is read in a unit. */
 export async function findPart(
 	where: { id: string } | { kind: PartKind; code: string },
-	transaction?: Transaction
+	unit?: Unit
 ): Promise<PartRow | undefined> {
-	const [sql, replacements] =
+	const [sql, values] =
 		'id' in where
 			? ['p.id = ?', [where.id]]
 			: ['p.kind = ? AND p.code = ?', [where.kind, where.code]];
-	const [row] = await db().query<RawPart>(
-		`SELECT ${COLUMNS} ${FROM} WHERE ${sql}${transaction ? ' FOR UPDATE' : ''}`,
-		{ replacements, type: QueryTypes.SELECT, transaction: transaction ?? null }
+	const row = await selectOne<RawPart>(
+		`SELECT ${COLUMNS} ${FROM} WHERE ${sql}${unit ? ' FOR UPDATE' : ''}`,
+		values,
+		unit
 	);
 	return row && rowOf(row);
 }
 
-export async function versionsOfPart(partId: string): Promise<PartVersionRow[]> {
-	return db().query<PartVersionRow>(
+const MOST_VERSIONS = 200;
+
+/** What a part was, the newest version first. */
+export function versionsOfPart(partId: string): Promise<PartVersionRow[]> {
+	return select(
 		`SELECT v.version, v.data, v.note, u.display_name AS madeBy, v.made_at AS madeAt
 		FROM part_versions v LEFT JOIN users u ON u.id = v.made_by
-		WHERE v.part_id = ? ORDER BY v.version DESC LIMIT 200`,
-		{ replacements: [partId], type: QueryTypes.SELECT }
+		WHERE v.part_id = ? ORDER BY v.version DESC LIMIT ?`,
+		[partId, MOST_VERSIONS]
 	);
 }
 
@@ -134,60 +126,35 @@ export interface WrittenPart extends Omit<PartRow, 'updatedBy' | 'updatedAt'> {
 	at: Date;
 }
 
-export async function insertPart(part: WrittenPart, transaction: Transaction): Promise<void> {
-	await db().query(
-		`INSERT INTO parts
-		(id, kind, code, name, from_ghz, to_ghz, version, data, retired_at, updated_by, updated_at)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, NULL, ?, ?)`,
-		{
-			replacements: [
-				part.id,
-				part.kind,
-				part.code,
-				part.name,
-				part.fromGhz,
-				part.toGhz,
-				part.version,
-				part.data,
-				part.by,
-				part.at
-			],
-			transaction
-		}
-	);
-	await insertVersion(part, transaction);
+/** Throws TakenError where the id, or the code among its kind, is in use. */
+export async function insertPart(part: WrittenPart, unit: Unit): Promise<void> {
+	const { id, kind, code } = part;
+	await parts.add({ id, kind, code, ...valuesOf(part) }, unit);
+	await insertVersion(part, unit);
 }
 
 /** The part as it is now; its former versions stay. */
-export async function updatePart(part: WrittenPart, transaction: Transaction): Promise<void> {
-	await db().query(
-		`UPDATE parts SET name = ?, from_ghz = ?, to_ghz = ?, version = ?, data = ?,
-			retired_at = ?, updated_by = ?, updated_at = ? WHERE id = ?`,
-		{
-			replacements: [
-				part.name,
-				part.fromGhz,
-				part.toGhz,
-				part.version,
-				part.data,
-				part.retired ? part.at : null,
-				part.by,
-				part.at,
-				part.id
-			],
-			transaction
-		}
-	);
-	await insertVersion(part, transaction);
+export async function updatePart(part: WrittenPart, unit: Unit): Promise<void> {
+	await parts.change({ id: part.id }, valuesOf(part), unit);
+	await insertVersion(part, unit);
 }
 
-async function insertVersion(part: WrittenPart, transaction: Transaction): Promise<void> {
-	await db().query(
-		`INSERT INTO part_versions (part_id, version, data, note, made_by, made_at)
-		VALUES (?, ?, ?, ?, ?, ?)`,
-		{
-			replacements: [part.id, part.version, part.data, part.note, part.by, part.at],
-			transaction
-		}
-	);
+function valuesOf(part: WrittenPart): Omit<PartTableRow, 'id' | 'kind' | 'code'> {
+	return {
+		name: part.name,
+		fromGhz: part.fromGhz,
+		toGhz: part.toGhz,
+		version: part.version,
+		data: part.data,
+		retiredAt: part.retired ? part.at : null,
+		updatedBy: part.by,
+		updatedAt: part.at
+	};
+}
+
+function insertVersion(
+	{ id, version, data, note, by, at }: WrittenPart,
+	unit: Unit
+): Promise<void> {
+	return partVersions.add({ partId: id, version, data, note, madeBy: by, madeAt: at }, unit);
 }

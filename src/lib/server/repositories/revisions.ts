@@ -1,31 +1,105 @@
-import type { Transaction } from 'sequelize';
-import { hops, revisions } from '../db/models';
+import type { HopPlan } from '#core/budget/hopPlan';
+import type { HopPlanInput } from '#core/budget/planInput';
+import type { PlanReview } from '#core/review/reviewPlan';
+import { hops, revisions, type RevisionRow } from '../db/tables';
+import type { Unit } from '../db/transaction';
 
-/** Locks a hop until the transaction ends: no revision is issued and none accepted meanwhile. */
-export async function lockHop(hopId: string, transaction: Transaction): Promise<void> {
-	await hops().findByPk(hopId, {
-		attributes: ['id'],
-		transaction,
-		lock: transaction.LOCK.UPDATE,
-		raw: true
-	});
+/** A plan revision as it was frozen; what came into plans later it may lack. */
+export interface FrozenRevision {
+	id: string;
+	hopId: string;
+	number: number;
+	/** As it was written: its date is text. */
+	input: Omit<HopPlanInput, 'workDate'> & { workDate: string };
+	plan: HopPlan;
+	/** The review that let it be issued; null on revisions older than the review. */
+	review: PlanReview | null;
+	note: string;
+	issuedBy: string;
+	issuedAt: Date;
+}
+
+/** What is written of a revision: any document, frozen as it is. */
+export interface NewRevision extends Omit<FrozenRevision, 'input' | 'plan' | 'review'> {
+	input: object;
+	plan: object;
+	review: object | null;
+}
+
+const NEWEST_FIRST = [['number', 'DESC']] as const;
+const MOST_LISTED = 200;
+
+/** Locks a hop until the unit ends: no revision is issued and none accepted meanwhile. */
+export async function lockHop(hopId: string, unit: Unit): Promise<void> {
+	await hops.some(['id'], { id: hopId }, { unit, lock: true });
 }
 
 /**
- * Number of the newest revision of a hop; 0 while none is issued. A locking read: the transaction's
- * own snapshot may be older than the lock it has just waited for.
+ * Number of the newest revision of a hop; 0 while none is issued. A locking read: the unit's own
+ * snapshot may be older than the lock it has just waited for.
  */
-export async function latestRevisionNumber(
-	hopId: string,
-	transaction: Transaction
-): Promise<number> {
-	const latest = (await revisions().findOne({
-		attributes: ['number'],
-		where: { hopId },
-		order: [['number', 'DESC']],
-		transaction,
-		lock: transaction.LOCK.UPDATE,
-		raw: true
-	})) as { number: number } | null;
+export async function latestRevisionNumber(hopId: string, unit: Unit): Promise<number> {
+	const choice = { order: NEWEST_FIRST, limit: 1, unit, lock: true };
+	const [latest] = await revisions.some(['number'], { hopId }, choice);
 	return latest?.number ?? 0;
+}
+
+/** The newest revision of a hop, or undefined while none is issued. */
+export async function findNewestRevision(hopId: string): Promise<FrozenRevision | undefined> {
+	return frozenOf(await revisions.one({ hopId }, { order: NEWEST_FIRST }));
+}
+
+export async function findRevision(
+	where: { id: string } | { hopId: string; number: number }
+): Promise<FrozenRevision | undefined> {
+	return frozenOf(await revisions.one(where));
+}
+
+/** Every revision of a hop, the oldest first. */
+export async function allRevisions(hopId: string): Promise<FrozenRevision[]> {
+	const rows = await revisions.all({ hopId }, { order: [['number', 'ASC']] });
+	return rows.flatMap((row) => frozenOf(row) ?? []);
+}
+
+/** Number and note of the revisions of a hop, the newest first. */
+export function revisionHeads(
+	hopId: string
+): Promise<Pick<RevisionRow, 'id' | 'number' | 'note' | 'issuedAt'>[]> {
+	const choice = { order: NEWEST_FIRST, limit: MOST_LISTED };
+	return revisions.some(['id', 'number', 'note', 'issuedAt'], { hopId }, choice);
+}
+
+/** Ids of some revisions of a hop by their number. */
+export async function revisionIds(
+	hopId: string,
+	numbers: readonly number[]
+): Promise<Map<number, string>> {
+	const where = { hopId, number: [...new Set(numbers)] };
+	const rows = await revisions.some(['id', 'number'], where);
+	return new Map(rows.map(({ id, number }) => [number, id]));
+}
+
+/** Throws TakenError where the id or the number is there already. */
+export function insertRevision(revision: NewRevision, unit: Unit): Promise<void> {
+	const { input, plan, review, ...rest } = revision;
+	return revisions.add(
+		{
+			...rest,
+			input: JSON.stringify(input),
+			plan: JSON.stringify(plan),
+			review: review && JSON.stringify(review)
+		},
+		unit
+	);
+}
+
+function frozenOf(row: RevisionRow | undefined): FrozenRevision | undefined {
+	return (
+		row && {
+			...row,
+			input: JSON.parse(row.input) as FrozenRevision['input'],
+			plan: JSON.parse(row.plan) as HopPlan,
+			review: row.review ? (JSON.parse(row.review) as PlanReview) : null
+		}
+	);
 }

@@ -1,11 +1,11 @@
-import { UniqueConstraintError, type Transaction } from 'sequelize';
 import { acceptanceDue, type AcceptanceDue } from '#core/accept/acceptanceDue';
 import { judgeAcceptance, type AcceptanceJudgement } from '#core/accept/judgeAcceptance';
 import { weighedState } from '#core/guide/weigh';
 import type { HopState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
 import { requireMay, type Actor } from '../auth/actor';
-import { inTransaction } from '../db/connection';
+import { unlessTaken } from '../db/taken';
+import { inTransaction, type Unit } from '../db/transaction';
 import { type AppError, invalid, notFound, refusal } from '../errors';
 import {
 	findLatestAcceptance,
@@ -15,7 +15,7 @@ import {
 	type Signature
 } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
-import { lockLastSeq } from '../repositories/feeds';
+import { lockFeed } from '../repositories/feeds';
 import { latestRevisionNumber, lockHop } from '../repositories/revisions';
 import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
@@ -66,11 +66,11 @@ export async function signAcceptance(
 	requireDue(acceptanceDue(state, revision.number, earlier.at(-1) ?? null));
 	const judgement = judgeAcceptance(state);
 	requireSignable(judgement, request.causes);
-	try {
-		await inTransaction(async (transaction) => {
+	const sign = (): Promise<void> =>
+		inTransaction(async (unit) => {
 			// The feed first, then the hop: as records are appended, and as revisions are issued.
-			if ((await lockLastSeq(hopId, transaction)) !== lastSeq) throw recordMovedOn();
-			await requireStillLatest(hopId, revision, transaction);
+			if ((await lockFeed(hopId, unit)).lastSeq !== lastSeq) throw recordMovedOn();
+			await requireStillLatest(hopId, revision, unit);
 			await insertAcceptance(
 				{
 					id: request.id,
@@ -84,19 +84,18 @@ export async function signAcceptance(
 					signedById: actor.userId,
 					signedAt: new Date()
 				},
-				transaction
+				unit
 			);
 			await audit(
 				actor.userId,
 				'sign-acceptance',
 				`hop:${hopId}`,
 				{ lastSeq, revision: revision.number },
-				transaction
+				unit
 			);
 		});
-	} catch (error) {
-		if (!(error instanceof UniqueConstraintError)) throw error;
-	}
+	// The same request may have been answered meanwhile, or another acceptance signed.
+	await unlessTaken(sign, () => undefined);
 	const signed = (await listAcceptances(hopId)).find(({ id }) => id === request.id);
 	if (!signed) throw alreadySigned();
 	return signed;
@@ -113,13 +112,9 @@ function requireDue(due: AcceptanceDue): void {
 }
 
 /** No revision was issued since the judgement was made; the hop stays locked so that none is. */
-async function requireStillLatest(
-	hopId: string,
-	judged: Revision,
-	transaction: Transaction
-): Promise<void> {
-	await lockHop(hopId, transaction);
-	if ((await latestRevisionNumber(hopId, transaction)) !== judged.number) {
+async function requireStillLatest(hopId: string, judged: Revision, unit: Unit): Promise<void> {
+	await lockHop(hopId, unit);
+	if ((await latestRevisionNumber(hopId, unit)) !== judged.number) {
 		throw refusal('plan-revised', { measuredAgainst: 'judged' });
 	}
 }

@@ -1,27 +1,29 @@
 import { randomUUID } from 'node:crypto';
-import { UniqueConstraintError } from 'sequelize';
 import { requireMay, type Actor } from '../auth/actor';
 import { decoyHash, hashPassword, passwordMatches } from '../auth/passwords';
 import { closeSession, openSession } from '../auth/sessions';
 import { clearSignInAttempts, countSignInAttempt } from '../auth/signInLimit';
 import type { Role } from '../auth/roles';
-import { users, type UserRow } from '../db/models';
+import { unlessTaken } from '../db/taken';
 import { notFound, refusal } from '../errors';
 import { audit } from '../repositories/audit';
+import {
+	countUsers,
+	findPerson,
+	findUserBySignInName,
+	insertUser,
+	listPersons,
+	updateDisabled,
+	type Person
+} from '../repositories/users';
+
+export type { Person };
 
 export interface NewAccount {
 	signInName: string;
 	displayName: string;
 	role: Role;
 	password: string;
-}
-
-export interface Person {
-	id: string;
-	signInName: string;
-	displayName: string;
-	role: Role;
-	disabled: boolean;
 }
 
 /** Signs in by name and password; the same refusal whether the name or the password is wrong. */
@@ -33,7 +35,7 @@ export async function signIn(
 ): Promise<{ token: string; expiresAt: Date }> {
 	const signInName = name.trim().toLowerCase();
 	await countSignInAttempt(signInName, address);
-	const user = (await users().findOne({ where: { signInName }, raw: true })) as UserRow | null;
+	const user = await findUserBySignInName(signInName);
 	const matches = await passwordMatches(password, user?.passwordHash ?? (await decoyHash()));
 	if (!user || !matches || user.disabled) {
 		throw refusal('sign-in-refused').at('password');
@@ -48,14 +50,14 @@ export async function signOut(token: string): Promise<void> {
 	await closeSession(token);
 }
 
-export async function countAccounts(): Promise<number> {
-	return users().count();
+export function countAccounts(): Promise<number> {
+	return countUsers();
 }
 
 /** Makes an account without asking who makes it: for the first start and the demo only. */
 export async function createAccountUnchecked(account: NewAccount): Promise<string> {
 	const id = randomUUID();
-	const row: UserRow = {
+	const row = {
 		id,
 		signInName: account.signInName.trim().toLowerCase(),
 		displayName: account.displayName,
@@ -64,14 +66,12 @@ export async function createAccountUnchecked(account: NewAccount): Promise<strin
 		disabled: false,
 		createdAt: new Date()
 	};
-	try {
-		await users().create(row);
-	} catch (error) {
-		if (error instanceof UniqueConstraintError) {
+	await unlessTaken(
+		() => insertUser(row),
+		() => {
 			throw refusal('name-taken', 'person').at('signInName');
 		}
-		throw error;
-	}
+	);
 	return id;
 }
 
@@ -91,7 +91,7 @@ export async function setAccountDisabled(
 	requireMay(actor, 'manage-people');
 	if (id === actor.userId) throw refusal('own-account');
 	await getPerson(id);
-	await users().update({ disabled }, { where: { id } });
+	await updateDisabled(id, disabled);
 	await audit(actor.userId, disabled ? 'block-account' : 'unblock-account', `user:${id}`);
 	return getPerson(id);
 }
@@ -99,17 +99,11 @@ export async function setAccountDisabled(
 /** People, for the member list of a hop (planners) and the people page (administrators). */
 export async function listPeople(actor: Actor): Promise<Person[]> {
 	requireMay(actor, 'edit-hops');
-	const rows = await users().findAll({ raw: true, order: [['displayName', 'ASC']], limit: 500 });
-	return rows.map((row) => personOf(row as unknown as UserRow));
+	return listPersons();
 }
 
 async function getPerson(id: string): Promise<Person> {
-	const row = (await users().findByPk(id, { raw: true })) as UserRow | null;
-	if (!row) throw notFound('person');
-	return personOf(row);
-}
-
-function personOf(row: UserRow): Person {
-	const { id, signInName, displayName, role, disabled } = row;
-	return { id, signInName, displayName, role, disabled: Boolean(disabled) };
+	const person = await findPerson(id);
+	if (!person) throw notFound('person');
+	return person;
 }

@@ -1,20 +1,19 @@
 import { fileTypeFromBuffer } from 'file-type';
-import { QueryTypes } from 'sequelize';
 import { requireMay, type Actor } from '../auth/actor';
-import { db } from '../db/connection';
 import { invalid, notFound, refusal } from '../errors';
+import {
+	attachmentContent,
+	attachmentsAt,
+	countAttachments,
+	deleteAttachment,
+	findAttachment,
+	insertAttachment,
+	type Attachment
+} from '../repositories/attachments';
 import { audit } from '../repositories/audit';
 import { getSite } from './sites';
 
-export interface Attachment {
-	id: string;
-	fileName: string;
-	mediaType: string;
-	sizeBytes: number;
-	note: string;
-	uploadedAt: Date;
-	uploadedBy: string;
-}
+export type { Attachment };
 
 export const LARGEST_ATTACHMENT_BYTES = 12_000_000;
 const MOST_ATTACHMENTS = 60;
@@ -27,16 +26,9 @@ const TYPES: Readonly<Record<string, string>> = {
 	'image/webp': 'webp'
 };
 
-const COLUMNS = `a.id, a.file_name AS fileName, a.media_type AS mediaType, a.size_bytes AS sizeBytes,
-	a.note, a.uploaded_at AS uploadedAt, u.display_name AS uploadedBy`;
-
 export async function listAttachments(actor: Actor, siteId: string): Promise<Attachment[]> {
 	await getSite(actor, siteId);
-	return db().query<Attachment>(
-		`SELECT ${COLUMNS} FROM site_attachments a JOIN users u ON u.id = a.uploaded_by
-		WHERE a.site_id = ? ORDER BY a.uploaded_at DESC, a.id LIMIT ?`,
-		{ replacements: [siteId, MOST_ATTACHMENTS], type: QueryTypes.SELECT }
-	);
+	return attachmentsAt(siteId, MOST_ATTACHMENTS);
 }
 
 /** Attaches a document or picture to a site; a repeat with the same id does nothing twice. */
@@ -60,42 +52,28 @@ export async function addAttachment(
 			}
 		]);
 	}
-	const [count] = await db().query<{ count: number }>(
-		'SELECT COUNT(*) AS count FROM site_attachments WHERE site_id = ?',
-		{ replacements: [siteId], type: QueryTypes.SELECT }
-	);
-	if (Number(count?.count ?? 0) >= MOST_ATTACHMENTS) {
+	if ((await countAttachments(siteId)) >= MOST_ATTACHMENTS) {
 		throw refusal('too-many', 'site', `${MOST_ATTACHMENTS} attachments`);
 	}
-	await db().query(
-		`INSERT INTO site_attachments
-		(id, site_id, file_name, media_type, size_bytes, content, note, uploaded_by, uploaded_at)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-		{
-			replacements: [
-				request.id,
-				siteId,
-				request.fileName,
-				type.mime,
-				bytes.byteLength,
-				Buffer.from(bytes),
-				request.note,
-				actor.userId,
-				new Date()
-			]
-		}
-	);
+	await insertAttachment({
+		id: request.id,
+		siteId,
+		fileName: request.fileName,
+		mediaType: type.mime,
+		sizeBytes: bytes.byteLength,
+		content: Buffer.from(bytes),
+		note: request.note,
+		uploadedBy: actor.userId,
+		uploadedAt: new Date()
+	});
 	await audit(actor.userId, 'attach', `site:${siteId}`, { name: request.fileName });
-	return (await findAttachment(siteId, request.id))!;
+	return requireAttachment(siteId, request.id);
 }
 
-async function findAttachment(siteId: string, id: string): Promise<Attachment | undefined> {
-	const [row] = await db().query<Attachment>(
-		`SELECT ${COLUMNS} FROM site_attachments a JOIN users u ON u.id = a.uploaded_by
-		WHERE a.site_id = ? AND a.id = ?`,
-		{ replacements: [siteId, id], type: QueryTypes.SELECT }
-	);
-	return row;
+async function requireAttachment(siteId: string, id: string): Promise<Attachment> {
+	const attachment = await findAttachment(siteId, id);
+	if (!attachment) throw notFound('attachment');
+	return attachment;
 }
 
 export async function readAttachment(
@@ -104,21 +82,15 @@ export async function readAttachment(
 	id: string
 ): Promise<{ attachment: Attachment; content: Buffer }> {
 	await getSite(actor, siteId);
-	const attachment = await findAttachment(siteId, id);
-	const [row] = await db().query<{ content: Buffer }>(
-		'SELECT content FROM site_attachments WHERE site_id = ? AND id = ?',
-		{ replacements: [siteId, id], type: QueryTypes.SELECT }
-	);
-	if (!attachment || !row) throw notFound('attachment');
-	return { attachment, content: row.content };
+	const attachment = await requireAttachment(siteId, id);
+	const content = await attachmentContent(siteId, id);
+	if (!content) throw notFound('attachment');
+	return { attachment, content };
 }
 
 export async function removeAttachment(actor: Actor, siteId: string, id: string): Promise<void> {
 	requireMay(actor, 'edit-sites');
-	const attachment = await findAttachment(siteId, id);
-	if (!attachment) throw notFound('attachment');
-	await db().query('DELETE FROM site_attachments WHERE site_id = ? AND id = ?', {
-		replacements: [siteId, id]
-	});
-	await audit(actor.userId, 'detach', `site:${siteId}`, { name: attachment.fileName });
+	const { fileName } = await requireAttachment(siteId, id);
+	await deleteAttachment(siteId, id);
+	await audit(actor.userId, 'detach', `site:${siteId}`, { name: fileName });
 }

@@ -1,7 +1,6 @@
 import Papa from 'papaparse';
-import { QueryTypes } from 'sequelize';
-import { requireMay, type Actor } from '../auth/actor';
-import { db, inTransaction } from '../db/connection';
+import { requireMay, viewerOf, type Actor } from '../auth/actor';
+import { inTransaction } from '../db/transaction';
 import { AppError, invalid, type FieldError } from '../errors';
 import { sitesFromGpx, toGpx } from '../formats/gpx';
 import { hopFromRow, hopRow, NEEDED_HOP_COLUMNS, type OpenHop } from '../formats/hopTable';
@@ -9,9 +8,16 @@ import { NEEDED_SITE_COLUMNS, siteColumnOf, siteFromRow, siteRow } from '../form
 import type { PlanDraftValues } from '../../plan/resolve';
 import { hopSchema, planDraftSchema, siteSchema } from '../schemas/inputs';
 import { validate } from '../schemas/joi';
-import { insertHop, visibleTo, type HopInput } from './hops';
-import { insertSite, siteOf, type Site, type SiteInput } from './sites';
-import type { SiteRow } from '../db/models';
+import { allHops, hopNames } from '../repositories/hops';
+import {
+	allSites,
+	placeOf,
+	siteIdsByName,
+	sitePlaces,
+	type SiteContent
+} from '../repositories/sites';
+import { insertHop, type HopInput } from './hops';
+import { insertSite, type SiteInput } from './sites';
 
 export const FORMATS = ['csv', 'geojson', 'gpx', 'json'] as const;
 export type Format = (typeof FORMATS)[number];
@@ -27,43 +33,28 @@ const MEDIA_TYPE: Record<Format, string> = {
 	json: 'application/json'
 };
 
-type PlainSite = Omit<Site, 'id' | 'version'>;
-
-async function allSites(): Promise<PlainSite[]> {
-	const rows = await db().query<Record<string, unknown>>(
-		`SELECT id, name, latitude_deg AS latitudeDeg, longitude_deg AS longitudeDeg,
-			ground_amsl_m AS groundAmslM, notes, climate, conditions, version
-		FROM sites ORDER BY name`,
-		{ type: QueryTypes.SELECT }
+async function exportedSites(): Promise<SiteContent[]> {
+	return (await allSites()).map(
+		({ name, latitudeDeg, longitudeDeg, groundAmslM, notes, climate, conditions }) => ({
+			name,
+			latitudeDeg,
+			longitudeDeg,
+			groundAmslM,
+			notes,
+			climate,
+			conditions
+		})
 	);
-	return rows.map((row) => {
-		const { name, latitudeDeg, longitudeDeg, groundAmslM, notes, climate, conditions } = siteOf(
-			row as unknown as SiteRow
-		);
-		return { name, latitudeDeg, longitudeDeg, groundAmslM, notes, climate, conditions };
-	});
 }
 
 async function visibleHops(actor: Actor): Promise<OpenHop[]> {
-	const { join, replacements } = visibleTo(actor);
-	const rows = await db().query<{
-		name: string;
-		a: string;
-		b: string;
-		seed: number | null;
-		plan: string;
-	}>(
-		`SELECT h.name, a.name AS a, b.name AS b, h.simulation_seed AS seed, h.plan_draft AS plan
-		FROM hops h ${join} JOIN sites a ON a.id = h.site_a_id JOIN sites b ON b.id = h.site_b_id
-		ORDER BY h.name`,
-		{ replacements, type: QueryTypes.SELECT }
-	);
-	return rows.map((row) => ({
-		name: row.name,
-		siteA: row.a,
-		siteB: row.b,
-		practice: row.seed !== null,
-		plan: validate<PlanDraftValues>(planDraftSchema, JSON.parse(row.plan))
+	const hops = await allHops(viewerOf(actor));
+	return hops.map(({ name, siteA, siteB, simulationSeed, planDraft }) => ({
+		name,
+		siteA,
+		siteB,
+		practice: simulationSeed !== null,
+		plan: validate<PlanDraftValues>(planDraftSchema, JSON.parse(planDraft))
 	}));
 }
 
@@ -74,7 +65,7 @@ export async function exportAs(
 	format: Format
 ): Promise<{ content: string; mediaType: string; fileName: string }> {
 	requireMay(actor, 'read-hops');
-	const sites = await allSites();
+	const sites = await exportedSites();
 	const hops = subject === 'hops' ? await visibleHops(actor) : [];
 	const named = new Set(hops.flatMap((hop) => [hop.siteA, hop.siteB]));
 	const own = subject === 'hops' ? sites.filter((site) => named.has(site.name)) : sites;
@@ -88,7 +79,7 @@ export async function exportAs(
 function written(
 	subject: Subject,
 	format: Format,
-	sites: readonly PlainSite[],
+	sites: readonly SiteContent[],
 	hops: readonly OpenHop[]
 ): string {
 	if (format === 'gpx') return toGpx(sites, hops);
@@ -299,13 +290,13 @@ interface CheckedRow extends ImportRow {
 }
 
 async function checkAll(candidates: readonly Candidate[]): Promise<CheckedRow[]> {
-	const [siteNames, hopNames, places] = await Promise.all([
-		namesOf('sites'),
-		namesOf('hops'),
-		placesOfSites()
+	const [siteIds, takenNames, places] = await Promise.all([
+		siteIdsByName(),
+		hopNames(),
+		sitePlaces()
 	]);
 	// Sites of the same file count as being there, also for the hops after them.
-	const known = new Set(siteNames);
+	const known = new Set(siteIds.keys());
 	const rows: CheckedRow[] = [];
 	for (const candidate of candidates) {
 		const name = typeof candidate.value.name === 'string' ? candidate.value.name.trim() : '';
@@ -323,7 +314,7 @@ async function checkAll(candidates: readonly Candidate[]): Promise<CheckedRow[]>
 		}
 		if (input && candidate.subject === 'sites') {
 			const site = input as SiteInput;
-			const key = `${site.latitudeDeg.toFixed(6)} ${site.longitudeDeg.toFixed(6)}`;
+			const key = placeOf(site);
 			there = known.has(site.name.toLowerCase());
 			if (there)
 				problems.push({ column: 'name', message: `There is a site named ${site.name} already.` });
@@ -338,7 +329,7 @@ async function checkAll(candidates: readonly Candidate[]): Promise<CheckedRow[]>
 			}
 		} else if (input) {
 			const hop = input as OpenHop;
-			if (hopNames.has(hop.name.toLowerCase()))
+			if (takenNames.has(hop.name.toLowerCase()))
 				problems.push({ column: 'name', message: `There is a hop named ${hop.name} already.` });
 			for (const [column, site] of [
 				['site_a', hop.siteA],
@@ -349,7 +340,7 @@ async function checkAll(candidates: readonly Candidate[]): Promise<CheckedRow[]>
 			}
 			if (hop.siteA === hop.siteB)
 				problems.push({ column: 'site_b', message: 'Both ends are the same site.' });
-			if (problems.length === 0) hopNames.add(hop.name.toLowerCase());
+			if (problems.length === 0) takenNames.add(hop.name.toLowerCase());
 		}
 		rows.push({
 			line: candidate.line,
@@ -387,38 +378,19 @@ function hopInput(value: Record<string, unknown>): OpenHop {
 	return { name, siteA: text(siteA), siteB: text(siteB), practice, plan };
 }
 
-async function namesOf(table: 'sites' | 'hops'): Promise<Set<string>> {
-	const rows = await db().query<{ name: string }>(`SELECT LOWER(name) AS name FROM ${table}`, {
-		type: QueryTypes.SELECT
-	});
-	return new Set(rows.map((row) => row.name));
-}
-
-async function placesOfSites(): Promise<Set<string>> {
-	const rows = await db().query<{ lat: number; lon: number }>(
-		'SELECT latitude_deg AS lat, longitude_deg AS lon FROM sites',
-		{ type: QueryTypes.SELECT }
-	);
-	return new Set(rows.map((row) => `${Number(row.lat).toFixed(6)} ${Number(row.lon).toFixed(6)}`));
-}
-
 /** All rows or none, in one transaction. */
 async function takeIn(actor: Actor, rows: readonly CheckedRow[]): Promise<void> {
-	await inTransaction(async (transaction) => {
+	await inTransaction(async (unit) => {
 		for (const row of rows) {
-			if (row.subject === 'sites') await insertSite(actor, row.input as SiteInput, transaction);
+			if (row.subject === 'sites') await insertSite(actor, row.input as SiteInput, unit);
 		}
-		const sites = await db().query<{ id: string; name: string }>(
-			'SELECT id, LOWER(name) AS name FROM sites',
-			{ type: QueryTypes.SELECT, transaction }
-		);
-		const ids = new Map(sites.map((site) => [site.name, site.id]));
+		const ids = await siteIdsByName(unit);
 		for (const row of rows) {
 			if (row.subject !== 'hops') continue;
 			const { siteA, siteB, name, practice, plan } = row.input as OpenHop;
 			const siteAId = ids.get(siteA.toLowerCase())!;
 			const siteBId = ids.get(siteB.toLowerCase())!;
-			await insertHop(actor, { name, practice, plan, siteAId, siteBId }, transaction);
+			await insertHop(actor, { name, practice, plan, siteAId, siteBId }, unit);
 		}
 	});
 }

@@ -1,17 +1,22 @@
-import { QueryTypes, type Transaction } from 'sequelize';
 import type { End } from '#core/ends';
 import { dependsOnSilence, underBaton, type BatonState } from '#core/record/baton';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 import type { Actor } from '../auth/actor';
-import { db, inTransaction } from '../db/connection';
-import type { HopRow } from '../db/models';
+import { inTransaction, type Unit } from '../db/transaction';
 import { type AppError, againstRule, invalid, refusal } from '../errors';
 import {
+	findStoredRecords,
 	insertRecords,
-	lockFeedRow,
-	updateFeedRow,
+	lastHeardOf,
+	lastPassedTo,
+	lockFeed,
+	newestOfKind,
+	recordsAfter,
+	updateFeed,
 	type StoredRecord
 } from '../repositories/feeds';
+import type { HopRow } from '../repositories/hops';
+import { revisionIds } from '../repositories/revisions';
 import { getHopRow, requireMayRecord } from './hops';
 import { findLatestRevision, type Revision } from './plans';
 
@@ -61,8 +66,8 @@ export async function appendRecords(
 	requireMayRecord(actor, hop);
 	const revision = await requireRevision(hopId);
 	const older = await olderRevisions(hopId, revision, records);
-	return inTransaction((transaction) =>
-		appendInTransaction(transaction, actor, hop, revision, () => records, { older, keepOlder })
+	return inTransaction((unit) =>
+		appendInTransaction(unit, actor, hop, revision, () => records, { older, keepOlder })
 	);
 }
 
@@ -75,12 +80,7 @@ async function olderRevisions(
 	const numbers = records.flatMap(({ revisionNumber }) =>
 		revisionNumber !== undefined && revisionNumber !== latest.number ? [revisionNumber] : []
 	);
-	if (numbers.length === 0) return new Map();
-	const rows = await db().query<{ id: string; number: number }>(
-		'SELECT id, number FROM plan_revisions WHERE hop_id = ? AND number IN (?)',
-		{ replacements: [hopId, [...new Set(numbers)]], type: QueryTypes.SELECT }
-	);
-	return new Map(rows.map((row) => [row.number, row.id]));
+	return numbers.length ? revisionIds(hopId, numbers) : new Map();
 }
 
 /** The newest revision, or the refusal that nothing can be recorded without one. */
@@ -97,7 +97,7 @@ export async function requireRevision(hopId: string): Promise<Revision> {
  * locked. `make` gets the place after which they will stand.
  */
 export async function appendInTransaction(
-	transaction: Transaction,
+	unit: Unit,
 	actor: Actor,
 	hop: HopRow,
 	revision: Revision,
@@ -107,12 +107,12 @@ export async function appendInTransaction(
 		keepOlder: false
 	}
 ): Promise<AppendResult[]> {
-	const state = await lockFeed(hop.id, transaction);
+	const state = await feedState(hop.id, unit);
 	const records = await make(state.lastSeq);
-	await learnOfBaton(state, hop.id, records, transaction);
-	const known = await findKnown(
+	await learnOfBaton(state, hop.id, records, unit);
+	const known = await findStoredRecords(
 		records.map((record) => record.id),
-		transaction
+		unit
 	);
 	const results: AppendResult[] = [];
 	const fresh: StoredRecord[] = [];
@@ -157,13 +157,10 @@ export async function appendInTransaction(
 		});
 	}
 	if (fresh.length) {
-		await insertRecords(fresh, transaction);
+		await insertRecords(fresh, unit);
 		const { lastSeq, rules, openVisit } = state;
-		await updateFeedRow(
-			hop.id,
-			{ lastSeq, baton: rules.baton, ready: rules.ready, openVisit },
-			transaction
-		);
+		const { baton, ready } = rules;
+		await updateFeed(hop.id, { lastSeq, baton, ready, openVisit }, unit);
 	}
 	return results;
 }
@@ -190,8 +187,8 @@ function revisionOf(
 	return id;
 }
 
-async function lockFeed(hopId: string, transaction: Transaction): Promise<FeedState> {
-	const { lastSeq, baton, ready, openVisit, accepted } = await lockFeedRow(hopId, transaction);
+async function feedState(hopId: string, unit: Unit): Promise<FeedState> {
+	const { lastSeq, baton, ready, openVisit, accepted } = await lockFeed(hopId, unit);
 	return {
 		lastSeq,
 		rules: { baton, ready, takenAt: null },
@@ -206,31 +203,17 @@ async function learnOfBaton(
 	state: FeedState,
 	hopId: string,
 	records: readonly NewRecord[],
-	transaction: Transaction
+	unit: Unit
 ): Promise<void> {
 	const { baton } = state.rules;
 	if (!records.some((record) => dependsOnSilence(record, baton))) return;
-	const latest = async (
-		where: string
-	): Promise<{ received: Date; payload: string } | undefined> => {
-		const [row] = await db().query<{ received: Date; payload: string }>(
-			`SELECT received_at AS received, payload FROM field_records
-			WHERE hop_id = ? AND ${where} ORDER BY seq DESC LIMIT 1`,
-			{ replacements: [hopId, baton], type: QueryTypes.SELECT, transaction }
-		);
-		return row;
-	};
-	const heard = await latest('end = ?');
-	const passed = await latest("kind = 'baton' AND JSON_VALUE(payload, '$.to') = ?");
-	const heardAt = Math.max(heard?.received.getTime() ?? 0, passed?.received.getTime() ?? 0);
-	state.silentS = heardAt ? (Date.now() - heardAt) / 1000 : Infinity;
-	if (passed && (JSON.parse(passed.payload) as RecordPayloads['baton']).how === 'taken') {
-		const [taken] = await db().query<{ at: Date }>(
-			`SELECT recorded_at AS at FROM field_records
-			WHERE hop_id = ? AND kind = 'baton' ORDER BY seq DESC LIMIT 1`,
-			{ replacements: [hopId], type: QueryTypes.SELECT, transaction }
-		);
-		state.rules = { ...state.rules, takenAt: taken?.at.toISOString() ?? null };
+	const heardAt = await lastHeardOf(hopId, baton, unit);
+	const passed = await lastPassedTo(hopId, baton, unit);
+	const since = Math.max(heardAt?.getTime() ?? 0, passed?.receivedAt.getTime() ?? 0);
+	state.silentS = since ? (Date.now() - since) / 1000 : Infinity;
+	if (passed?.payload.how === 'taken') {
+		const taken = await newestOfKind({ hopId, kind: 'baton' }, unit);
+		state.rules = { ...state.rules, takenAt: taken?.recordedAt.toISOString() ?? null };
 	}
 }
 
@@ -262,83 +245,16 @@ function againstVisits(state: FeedState, { kind, payload }: NewRecord): AppError
 	return state.accepted && !state.openVisit ? refusal('hop-accepted') : undefined;
 }
 
-interface KnownRecord {
-	hopId: string;
-	kind: string;
-	end: End;
-	payload: string;
-	seq: number;
-}
-
-async function findKnown(
-	ids: readonly string[],
-	transaction: Transaction
-): Promise<Map<string, KnownRecord>> {
-	if (ids.length === 0) return new Map();
-	const rows = await db().query<{
-		id: string;
-		hop_id: string;
-		kind: string;
-		end: End;
-		payload: string;
-		seq: number | string;
-	}>('SELECT id, hop_id, kind, end, payload, seq FROM field_records WHERE id IN (?)', {
-		replacements: [ids],
-		type: QueryTypes.SELECT,
-		transaction
-	});
-	return new Map(
-		rows.map((row) => [
-			row.id,
-			{
-				hopId: row.hop_id,
-				kind: row.kind,
-				end: row.end,
-				payload: typeof row.payload === 'string' ? row.payload : JSON.stringify(row.payload),
-				seq: Number(row.seq)
-			}
-		])
-	);
-}
+/** Records read at once. */
+const RECORDS_AT_ONCE = 2000;
 
 /** Records of a hop after a place in its feed, in order. No check of the actor. */
-export async function readRecords(
+export function readRecords(
 	hopId: string,
 	afterSeq: number,
-	limit = 2000,
-	transaction?: Transaction
+	{ limit = RECORDS_AT_ONCE, unit }: { limit?: number; unit?: Unit } = {}
 ): Promise<FieldRecord[]> {
-	const rows = await db().query<{
-		id: string;
-		seq: number | string;
-		end: End;
-		kind: RecordKind;
-		payload: string;
-		number: number;
-		recorded_at: Date;
-		name: string;
-	}>(
-		`SELECT f.id, f.seq, f.end, f.kind, f.payload, r.number, f.recorded_at, u.display_name AS name
-		FROM field_records f
-		JOIN plan_revisions r ON r.id = f.revision_id
-		JOIN users u ON u.id = f.recorded_by
-		WHERE f.hop_id = ? AND f.seq > ? ORDER BY f.seq LIMIT ?`,
-		{
-			replacements: [hopId, afterSeq, limit],
-			type: QueryTypes.SELECT,
-			transaction: transaction ?? null
-		}
-	);
-	return rows.map((row) => ({
-		id: row.id,
-		seq: Number(row.seq),
-		end: row.end,
-		kind: row.kind,
-		payload: typeof row.payload === 'string' ? JSON.parse(row.payload) : row.payload,
-		revisionNumber: row.number,
-		recordedAt: row.recorded_at.toISOString(),
-		recordedBy: row.name
-	})) as FieldRecord[];
+	return recordsAfter(hopId, afterSeq, limit, unit);
 }
 
 /** Every record of a hop. */
@@ -347,6 +263,6 @@ export async function readAllRecords(hopId: string): Promise<FieldRecord[]> {
 	for (;;) {
 		const part = await readRecords(hopId, all.at(-1)?.seq ?? 0);
 		all.push(...part);
-		if (part.length < 2000) return all;
+		if (part.length < RECORDS_AT_ONCE) return all;
 	}
 }

@@ -1,5 +1,4 @@
-import { QueryTypes } from 'sequelize';
-import { db } from '../db/connection';
+import { appliedMigrations } from '../repositories/migrations';
 
 /** Names of the migrations this build was made with. */
 const EXPECTED = Object.keys(import.meta.glob('/migrations/*.mjs')).map((path) =>
@@ -13,10 +12,7 @@ export async function readiness(): Promise<{
 	migrations: string;
 }> {
 	try {
-		const rows = await db().query<{ name: string }>('SELECT name FROM migrations', {
-			type: QueryTypes.SELECT
-		});
-		const applied = new Set(rows.map((row) => row.name));
+		const applied = await appliedMigrations();
 		const missing = EXPECTED.filter((name) => !applied.has(name));
 		return {
 			ready: missing.length === 0,

@@ -6,6 +6,7 @@ import { readRecords } from './feed';
  * watches reads the record table onward by place, so records arrive whichever process took them in.
  */
 const POLL_MS = 250;
+const RECORDS_PER_MESSAGE = 1000;
 const ERROR_PAUSE_MS = 1500;
 
 type Listener = (records: readonly FieldRecord[]) => void;
@@ -57,9 +58,9 @@ async function catchUp(
 ): Promise<void> {
 	while (!stopped()) {
 		try {
-			const records = await readRecords(hopId, delivered(), 1000);
+			const records = await readRecords(hopId, delivered(), { limit: RECORDS_PER_MESSAGE });
 			deliver(records);
-			if (records.length === 1000) continue;
+			if (records.length === RECORDS_PER_MESSAGE) continue;
 			if (!stopped()) join(hopId, delivered(), deliver);
 			return;
 		} catch {
@@ -89,7 +90,7 @@ async function poll(hopId: string, watch: Watch): Promise<void> {
 	let delayMs = POLL_MS;
 	try {
 		const from = watch.lastSeq;
-		const records = await readRecords(hopId, from, 1000);
+		const records = await readRecords(hopId, from, { limit: RECORDS_PER_MESSAGE });
 		const last = records.at(-1);
 		if (last) {
 			for (const listener of [...watch.listeners]) listener(records);

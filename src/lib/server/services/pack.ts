@@ -1,4 +1,3 @@
-import { QueryTypes } from 'sequelize';
 import type { AcceptanceJudgement } from '#core/accept/judgeAcceptance';
 import { snagsOf, type Snag } from '#core/accept/closing';
 import { buildStateOf, type BuildState } from '#core/tower/buildState';
@@ -14,8 +13,8 @@ import {
 import { recordsOf, type FieldRecord } from '#core/record/records';
 import { visitsOf, type Visit } from '#core/visit/visits';
 import type { Actor } from '../auth/actor';
-import { db } from '../db/connection';
 import { listAcceptances, type Acceptance } from '../repositories/acceptances';
+import { thumbnailsOf } from '../repositories/photos';
 import { judgeHop } from './acceptance';
 import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
@@ -72,10 +71,7 @@ export async function gatherPack(actor: Actor, hopId: string, number?: number): 
 	const findings = await findingsOf(revision, all);
 	const state = weighedState(revision.input, revision.plan, records, findings);
 	const perEnd = <T>(make: (end: 'A' | 'B') => T): PerEnd<T> => ({ A: make('A'), B: make('B') });
-	const rows = await db().query<{ id: string; image: Buffer }>(
-		'SELECT id, thumbnail AS image FROM photos WHERE hop_id = ? ORDER BY uploaded_at, id',
-		{ replacements: [hopId], type: QueryTypes.SELECT }
-	);
+	const rows = await thumbnailsOf(hopId);
 	const about = new Map(
 		recordsOf(records, 'photo').map(({ payload, end }) => [
 			payload.photoId,
@@ -97,7 +93,7 @@ export async function gatherPack(actor: Actor, hopId: string, number?: number): 
 		crewSignatures: ENDS.flatMap((end) => state.ends[end].crewSignature ?? []),
 		photos: rows
 			.slice(0, MOST_PRINTED_PHOTOS)
-			.map(({ id, image }) => ({ id, image, caption: about.get(id) ?? '' })),
+			.map(({ id, thumbnail }) => ({ id, image: thumbnail, caption: about.get(id) ?? '' })),
 		photosLeftOut: Math.max(0, rows.length - MOST_PRINTED_PHOTOS),
 		visits:
 			acceptance && acceptance === signed.at(-1)

@@ -15,8 +15,3 @@ export async function pageOf<T>(
 	const { rows, count } = await load(PAGE_SIZE, (page - 1) * PAGE_SIZE);
 	return { rows, count, page, pages: Math.max(1, Math.ceil(count / PAGE_SIZE)) };
 }
-
-/** A LIKE pattern that finds the words typed, with the wildcards of SQL taken literally. */
-export function likePattern(words: string): string {
-	return `%${words.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
-}

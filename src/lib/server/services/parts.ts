@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import { UniqueConstraintError, type Transaction } from 'sequelize';
 import { doubtsAbout, type PartDoubt } from '#core/catalogue/checkPart';
 import {
 	bandOf,
@@ -11,7 +10,8 @@ import {
 import { draftOfPart, partOfDraft } from '#core/catalogue/partDraft';
 import type { Catalogue } from '#core/catalogue/parts';
 import { requireMay, type Actor } from '../auth/actor';
-import { inTransaction } from '../db/connection';
+import { unlessTaken } from '../db/taken';
+import { inTransaction, type Unit } from '../db/transaction';
 import { invalid, notFound, refusal } from '../errors';
 import { audit } from '../repositories/audit';
 import {
@@ -28,7 +28,7 @@ import {
 } from '../repositories/parts';
 import { validate } from '../schemas/joi';
 import { partSchema } from '../schemas/parts';
-import { likePattern, pageOf, type Page } from './paging';
+import { pageOf, type Page } from './paging';
 
 /** A part as pages and scripts get it. */
 export interface Part {
@@ -90,7 +90,7 @@ export async function pageOfParts(
 ): Promise<Page<PartSummary>> {
 	requireMay(actor, 'read-parts');
 	return pageOf(filter.page, async (limit, offset) => {
-		const { rows, count } = await listParts(filter, likePattern(filter.q), limit, offset);
+		const { rows, count } = await listParts(filter, limit, offset);
 		return { rows: rows.map(summaryOf), count };
 	});
 }
@@ -177,14 +177,12 @@ export async function createPart(
 	const data = checkedPart(request.kind, request.data);
 	const earlier = await findPart({ id: request.id });
 	if (earlier) return partOf(earlier);
-	try {
-		await inTransaction(async (transaction) => {
-			await insertChecked(actor.userId, request, data, transaction);
-		});
-	} catch (error) {
-		if (!(error instanceof UniqueConstraintError)) throw error;
-		throw codeTaken(request.kind, data.code);
-	}
+	await unlessTaken(
+		() => inTransaction((unit) => insertChecked(actor.userId, request, data, unit)),
+		() => {
+			throw codeTaken(request.kind, data.code);
+		}
+	);
 	return getPart(actor, request.id);
 }
 
@@ -192,13 +190,13 @@ async function insertChecked(
 	userId: string | null,
 	{ id, kind }: { id: string; kind: PartKind },
 	data: AnyPart,
-	transaction: Transaction
+	unit: Unit
 ): Promise<void> {
 	await insertPart(
 		written(kind, data, { id, version: 1, retired: false, note: 'Added.', by: userId }),
-		transaction
+		unit
 	);
-	await audit(userId, 'add-part', `part:${id}`, { kind, code: data.code }, transaction);
+	await audit(userId, 'add-part', `part:${id}`, { kind, code: data.code }, unit);
 }
 
 const codeTaken = (kind: PartKind, code: string): ReturnType<typeof invalid> =>
@@ -260,8 +258,8 @@ async function change(
 	version: number,
 	to: { data: AnyPart; retired: boolean; note: string; action: string }
 ): Promise<void> {
-	await inTransaction(async (transaction) => {
-		const row = await findPart({ id }, transaction);
+	await inTransaction(async (unit) => {
+		const row = await findPart({ id }, unit);
 		if (!row) throw notFound('part');
 		if (row.version !== version) {
 			throw refusal('changed-meanwhile', {
@@ -279,14 +277,14 @@ async function change(
 				note,
 				by: actor.userId
 			}),
-			transaction
+			unit
 		);
 		await audit(
 			actor.userId,
 			to.action,
 			`part:${id}`,
 			{ kind: row.kind, code: row.code, version: row.version + 1 },
-			transaction
+			unit
 		);
 	});
 }
@@ -306,15 +304,13 @@ export async function putParts(
 	userId: string | null,
 	parts: readonly CheckedPart[]
 ): Promise<{ added: number; changed: number; same: number }> {
-	return inTransaction(async (transaction) => {
-		const known = new Map(
-			(await allParts(transaction)).map((row) => [`${row.kind}/${row.code}`, row])
-		);
+	return inTransaction(async (unit) => {
+		const known = new Map((await allParts(unit)).map((row) => [`${row.kind}/${row.code}`, row]));
 		const counts = { added: 0, changed: 0, same: 0 };
 		for (const { kind, data } of parts) {
 			const before = known.get(`${kind}/${data.code}`);
 			if (!before) {
-				await insertChecked(userId, { id: randomUUID(), kind }, data, transaction);
+				await insertChecked(userId, { id: randomUUID(), kind }, data, unit);
 				counts.added += 1;
 			} else if (before.data === JSON.stringify(data)) counts.same += 1;
 			else {
@@ -327,7 +323,7 @@ export async function putParts(
 						note: 'Imported.',
 						by: userId
 					}),
-					transaction
+					unit
 				);
 				counts.changed += 1;
 			}

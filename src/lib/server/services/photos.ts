@@ -1,22 +1,22 @@
 import { createHash } from 'node:crypto';
 import { fileTypeFromBuffer } from 'file-type';
-import { QueryTypes } from 'sequelize';
 import sharp from 'sharp';
 import type { End } from '#core/ends';
 import type { Actor } from '../auth/actor';
-import { db } from '../db/connection';
+import { unlessTaken } from '../db/taken';
 import { invalid, notFound, refusal } from '../errors';
+import {
+	findPhoto,
+	findPhotoSource,
+	insertPhoto,
+	photoBytes,
+	photosKept,
+	photosOf,
+	type Photo
+} from '../repositories/photos';
 import { getHopRow, requireMayRecord } from './hops';
 
-export interface Photo {
-	id: string;
-	end: End;
-	width: number;
-	height: number;
-	sizeBytes: number;
-	uploadedAt: Date;
-	uploadedBy: string;
-}
+export type { Photo };
 
 export const LARGEST_PHOTO_BYTES = 12_000_000;
 /** More than any camera of a phone gives after shrinking; above it memory would be at stake. */
@@ -41,58 +41,48 @@ export async function addPhoto(
 	const hop = await getHopRow(actor, hopId);
 	requireMayRecord(actor, hop);
 	const sha256 = createHash('sha256').update(bytes).digest('hex');
-	const known = await findKnown(request.id);
-	if (known) {
-		if (known.hopId !== hopId || known.sha256 !== sha256) {
-			throw refusal('id-used', 'photo');
-		}
-		return (await findPhoto(hopId, request.id))!;
-	}
+	const earlier = await earlierPhoto(hopId, request.id, sha256);
+	if (earlier) return earlier;
 	const { content, thumbnail, width, height } = await redrawn(bytes);
 	await requireRoom(hopId, content.byteLength);
-	await db().query(
-		`INSERT INTO photos
-		(id, hop_id, end, source_sha256, width, height, size_bytes, content, thumbnail, uploaded_by, uploaded_at)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-		ON DUPLICATE KEY UPDATE id = photos.id`,
-		{
-			replacements: [
-				request.id,
-				hopId,
-				request.end,
-				sha256,
-				width,
-				height,
-				content.byteLength,
-				content,
-				thumbnail,
-				actor.userId,
-				new Date()
-			]
-		}
+	const row = {
+		...request,
+		hopId,
+		sourceSha256: sha256,
+		width,
+		height,
+		sizeBytes: content.byteLength,
+		content,
+		thumbnail,
+		uploadedBy: actor.userId,
+		uploadedAt: new Date()
+	};
+	// The same photo may have come in by another request meanwhile.
+	await unlessTaken(
+		() => insertPhoto(row),
+		() => undefined
 	);
-	return (await findPhoto(hopId, request.id))!;
+	return (await earlierPhoto(hopId, request.id, sha256)) ?? notThere();
 }
+
+/** The photo of the first time, or a refusal where its id means another one. */
+async function earlierPhoto(hopId: string, id: string, sha256: string): Promise<Photo | undefined> {
+	const known = await findPhotoSource(id);
+	if (!known) return undefined;
+	if (known.hopId !== hopId || known.sourceSha256 !== sha256) throw refusal('id-used', 'photo');
+	return findPhoto(hopId, id);
+}
+
+const notThere = (): never => {
+	throw notFound('photo');
+};
 
 async function requireRoom(hopId: string, moreBytes: number): Promise<void> {
-	const [kept] = await db().query<{ count: number; bytes: number | string }>(
-		'SELECT COUNT(*) AS count, COALESCE(SUM(size_bytes), 0) AS bytes FROM photos WHERE hop_id = ?',
-		{ replacements: [hopId], type: QueryTypes.SELECT }
-	);
-	if (Number(kept!.count) >= MOST_PHOTOS) {
-		throw refusal('too-many', 'hop', `${MOST_PHOTOS} photos`);
-	}
-	if (Number(kept!.bytes) + moreBytes > MOST_BYTES_OF_HOP) {
+	const kept = await photosKept(hopId);
+	if (kept.count >= MOST_PHOTOS) throw refusal('too-many', 'hop', `${MOST_PHOTOS} photos`);
+	if (kept.bytes + moreBytes > MOST_BYTES_OF_HOP) {
 		throw refusal('too-many', 'hop', `${MOST_BYTES_OF_HOP / 1e6} MB of photos`);
 	}
-}
-
-async function findKnown(id: string): Promise<{ hopId: string; sha256: string } | undefined> {
-	const [row] = await db().query<{ hopId: string; sha256: string }>(
-		'SELECT hop_id AS hopId, source_sha256 AS sha256 FROM photos WHERE id = ?',
-		{ replacements: [id], type: QueryTypes.SELECT }
-	);
-	return row;
 }
 
 /** Checks what the bytes are, whatever their name, and draws them anew. */
@@ -153,26 +143,10 @@ export async function checkStoredPhoto(
 	return { content: Buffer.from(bytes), thumbnail, width, height };
 }
 
-const COLUMNS = `p.id, p.end, p.width, p.height, p.size_bytes AS sizeBytes,
-	p.uploaded_at AS uploadedAt, u.display_name AS uploadedBy`;
-
-async function findPhoto(hopId: string, id: string): Promise<Photo | undefined> {
-	const [row] = await db().query<Photo>(
-		`SELECT ${COLUMNS} FROM photos p JOIN users u ON u.id = p.uploaded_by
-		WHERE p.hop_id = ? AND p.id = ?`,
-		{ replacements: [hopId, id], type: QueryTypes.SELECT }
-	);
-	return row;
-}
-
 /** The photos of a hop, oldest first. */
 export async function listPhotos(actor: Actor, hopId: string): Promise<Photo[]> {
 	await getHopRow(actor, hopId);
-	return db().query<Photo>(
-		`SELECT ${COLUMNS} FROM photos p JOIN users u ON u.id = p.uploaded_by
-		WHERE p.hop_id = ? ORDER BY p.uploaded_at, p.id LIMIT ?`,
-		{ replacements: [hopId, MOST_PHOTOS], type: QueryTypes.SELECT }
-	);
+	return photosOf(hopId, MOST_PHOTOS);
 }
 
 /** One photo, whole or small. */
@@ -183,11 +157,5 @@ export async function readPhoto(
 	size: 'whole' | 'small'
 ): Promise<Buffer> {
 	await getHopRow(actor, hopId);
-	const column = size === 'small' ? 'thumbnail' : 'content';
-	const [row] = await db().query<{ bytes: Buffer }>(
-		`SELECT ${column} AS bytes FROM photos WHERE hop_id = ? AND id = ?`,
-		{ replacements: [hopId, id], type: QueryTypes.SELECT }
-	);
-	if (!row) throw notFound('photo');
-	return row.bytes;
+	return (await photoBytes(hopId, id, size)) ?? notThere();
 }

@@ -1,5 +1,4 @@
 import { isSimulatedFault, type SimulatedFault } from '#core/simulate/faults';
-import { UniqueConstraintError } from 'sequelize';
 import type { Catalogue } from '#core/catalogue/parts';
 import { planHop, type HopPlan, type HopPlanResult } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
@@ -7,12 +6,21 @@ import { withPlanDefaults } from '#core/budget/planDefaults';
 import { comparePlans, type RevisionComparison } from '#core/review/comparePlans';
 import { reviewPlan, type PlanReview } from '#core/review/reviewPlan';
 import { requireMay, type Actor } from '../auth/actor';
-import { inTransaction } from '../db/connection';
-import { revisions, type HopRow, type RevisionRow } from '../db/models';
+import { unlessTaken } from '../db/taken';
+import { inTransaction } from '../db/transaction';
 import { invalid, notFound, refusal } from '../errors';
 import { findLatestAcceptance } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
-import { latestRevisionNumber, lockHop } from '../repositories/revisions';
+import type { HopRow } from '../repositories/hops';
+import {
+	findNewestRevision,
+	findRevision,
+	insertRevision,
+	latestRevisionNumber,
+	lockHop,
+	revisionHeads,
+	type FrozenRevision
+} from '../repositories/revisions';
 import { resolvePlanInput } from '../../plan/resolve';
 import { catalogue } from './parts';
 import { getHop, getHopRow, type Hop } from './hops';
@@ -70,20 +78,12 @@ export async function compareRevisions(
 	to: number
 ): Promise<RevisionComparison> {
 	await getHopRow(actor, hopId);
-	const [before, after] = await Promise.all(
-		[from, to].map((number) => revisionByNumber(hopId, number))
-	);
-	return comparePlans(before!, after!);
+	return comparePlans(await revisionByNumber(hopId, from), await revisionByNumber(hopId, to));
 }
 
 /** A revision of a hop by its number. No check of the actor. */
 export async function revisionByNumber(hopId: string, number: number): Promise<Revision> {
-	const row = (await revisions().findOne({
-		where: { hopId, number },
-		raw: true
-	})) as RevisionRow | null;
-	if (!row) throw notFound('plan revision');
-	return revisionOf(row);
+	return revisionOf((await findRevision({ hopId, number })) ?? noRevision());
 }
 
 /** Computes the plan of a hop as its draft stands. */
@@ -102,7 +102,7 @@ export async function issueRevision(
 ): Promise<Revision> {
 	requireMay(actor, 'issue-revision');
 	await getHopRow(actor, hopId);
-	const earlier = (await revisions().findByPk(request.id, { raw: true })) as RevisionRow | null;
+	const earlier = await findRevision({ id: request.id });
 	if (earlier) {
 		if (earlier.hopId !== hopId) throw refusal('id-used', 'revision');
 		return revisionOf(earlier);
@@ -124,50 +124,35 @@ export async function issueRevision(
 			blocking.map(({ field, message }) => ({ field: `plan.${field}`, message }))
 		);
 	}
-	try {
-		await inTransaction(async (transaction) => {
+	const issue = (): Promise<void> =>
+		inTransaction(async (unit) => {
 			// Locked, so that two issuers cannot take one number, and none is accepted meanwhile.
-			await lockHop(hopId, transaction);
-			const last = await latestRevisionNumber(hopId, transaction);
-			await revisions().create(
-				{
-					id: request.id,
-					hopId,
-					number: last + 1,
-					input: JSON.stringify(input),
-					plan: JSON.stringify(result.plan),
-					review: JSON.stringify(review),
-					note: request.note,
-					issuedBy: actor.userId,
-					issuedAt: new Date()
-				},
-				{ transaction }
-			);
-			await audit(actor.userId, 'issue-revision', `hop:${hopId}`, { id: request.id }, transaction);
+			await lockHop(hopId, unit);
+			const number = (await latestRevisionNumber(hopId, unit)) + 1;
+			const { id, note } = request;
+			const { plan } = result;
+			const issued = { issuedBy: actor.userId, issuedAt: new Date() };
+			await insertRevision({ id, hopId, number, input, plan, review, note, ...issued }, unit);
+			await audit(actor.userId, 'issue-revision', `hop:${hopId}`, { id }, unit);
 		});
-	} catch (error) {
-		if (!(error instanceof UniqueConstraintError)) throw error;
-	}
+	// The same request may have been answered meanwhile.
+	await unlessTaken(issue, () => undefined);
 	return getRevision(hopId, request.id);
 }
 
 async function getRevision(hopId: string, id: string): Promise<Revision> {
-	const row = (await revisions().findOne({
-		where: { id, hopId },
-		raw: true
-	})) as RevisionRow | null;
-	if (!row) throw notFound('plan revision');
-	return revisionOf(row);
+	const frozen = await findRevision({ id });
+	return revisionOf(frozen?.hopId === hopId ? frozen : noRevision());
 }
+
+const noRevision = (): never => {
+	throw notFound('plan revision');
+};
 
 /** The newest revision of a hop, or undefined while none is issued. No check of the actor. */
 export async function findLatestRevision(hopId: string): Promise<Revision | undefined> {
-	const row = (await revisions().findOne({
-		where: { hopId },
-		order: [['number', 'DESC']],
-		raw: true
-	})) as RevisionRow | null;
-	return row ? revisionOf(row) : undefined;
+	const frozen = await findNewestRevision(hopId);
+	return frozen && revisionOf(frozen);
 }
 
 export async function listRevisions(
@@ -175,14 +160,7 @@ export async function listRevisions(
 	hopId: string
 ): Promise<{ id: string; number: number; note: string; issuedAt: Date }[]> {
 	await getHopRow(actor, hopId);
-	const rows = await revisions().findAll({
-		where: { hopId },
-		attributes: ['id', 'number', 'note', 'issuedAt'],
-		order: [['number', 'DESC']],
-		limit: 200,
-		raw: true
-	});
-	return rows as unknown as { id: string; number: number; note: string; issuedAt: Date }[];
+	return revisionHeads(hopId);
 }
 
 /** Whether the draft would give another plan than the newest revision. */
@@ -192,25 +170,15 @@ export function draftDiffers(hop: Hop, revision: Revision, parts: Catalogue): bo
 	return comparePlans({ input, plan: revision.plan }, revision).changed.length > 0;
 }
 
-function revisionOf(row: RevisionRow): Revision {
-	const input = JSON.parse(row.input) as HopPlanInput;
-	return {
-		id: row.id,
-		hopId: row.hopId,
-		number: row.number,
-		input: withPlanDefaults({ ...input, workDate: new Date(input.workDate) }),
-		plan: wholePlan(JSON.parse(row.plan) as HopPlan, input),
-		review: row.review ? (JSON.parse(row.review) as PlanReview) : null,
-		note: row.note,
-		issuedBy: row.issuedBy,
-		issuedAt: row.issuedAt
-	};
+function revisionOf({ input, plan, ...frozen }: FrozenRevision): Revision {
+	const whole = withPlanDefaults({ ...input, workDate: new Date(input.workDate) });
+	return { ...frozen, input: whole, plan: wholePlan(plan, whole) };
 }
 
 /** Results stored before carriers were planned lack what came since; what they hold stays as it is. */
 function wholePlan(stored: HopPlan, input: HopPlanInput): HopPlan {
 	if ('carriers' in stored) return stored;
-	const again = planHop(withPlanDefaults({ ...input, workDate: new Date(input.workDate) }));
+	const again = planHop(input);
 	return again.kind === 'plan' ? { ...again.plan, ...(stored as object) } : stored;
 }
 

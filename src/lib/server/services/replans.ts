@@ -1,20 +1,32 @@
-import { QueryTypes } from 'sequelize';
-import { UNSAID_CLIMATE } from '#core/budget/climate';
-import { UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
-import type { SiteValues } from '../../plan/resolve';
-import { requireMay, type Actor } from '../auth/actor';
-import { db } from '../db/connection';
+import { requireMay, viewerOf, type Actor } from '../auth/actor';
 import { notFound, refusal } from '../errors';
 import { log } from '../log';
 import { ReplanPool, replanWorkersBuilt } from '../replan/pool';
 import type { ReplanFigures, ReplanOutcome, ReplanTask } from '../replan/replanHop';
+import {
+	countHops,
+	hopsAtSites,
+	hopsToReplan,
+	type HopToReplan,
+	type SiteOfHop
+} from '../repositories/hops';
+import {
+	endReplan,
+	findReplan as findReplanRow,
+	insertReplan,
+	isReplanRunning,
+	requestCancel,
+	touchReplan,
+	type ReplanRow
+} from '../repositories/replans';
+import { siteValuesOf } from '../repositories/sites';
+import type { SiteValues } from '../../plan/resolve';
+import { carriersAt } from './neighbours';
 import { catalogue } from './parts';
-import { visibleTo } from './hops';
-import { carriersAt, hopsAtSites } from './neighbours';
 
 export interface Replan {
 	id: string;
-	status: 'running' | 'done' | 'cancelled' | 'failed';
+	status: ReplanRow['status'];
 	total: number;
 	done: number;
 	startedAt: Date;
@@ -46,27 +58,13 @@ export async function startReplan(actor: Actor, id: string): Promise<Replan> {
 	if (!replanWorkersBuilt()) {
 		throw refusal('no-workers');
 	}
-	const [running] = await db().query<{ id: string }>(
-		"SELECT id FROM replans WHERE started_by = ? AND status = 'running' AND touched_at > ? LIMIT 1",
-		{ replacements: [actor.userId, new Date(Date.now() - SILENT_MS)], type: QueryTypes.SELECT }
-	);
-	if (running) throw refusal('replan-running');
-	const { join, replacements } = visibleTo(actor);
-	const [count] = await db().query<{ count: number }>(
-		`SELECT COUNT(*) AS count FROM hops h ${join}`,
-		{
-			replacements,
-			type: QueryTypes.SELECT
-		}
-	);
-	const now = new Date();
-	await db().query(
-		"INSERT INTO replans (id, status, total, started_by, started_at, touched_at) VALUES (?, 'running', ?, ?, ?, ?)",
-		{ replacements: [id, Number(count?.count ?? 0), actor.userId, now, now] }
-	);
+	if (await isReplanRunning(actor.userId, new Date(Date.now() - SILENT_MS))) {
+		throw refusal('replan-running');
+	}
+	await insertReplan(id, await countHops(viewerOf(actor)), actor.userId, new Date());
 	void work(actor, id).catch(async (error: unknown) => {
 		log.error({ err: error }, 'replan failed');
-		await finish(id, 'failed', null).catch(() => undefined);
+		await endReplan(id, 'failed', null, new Date()).catch(() => undefined);
 	});
 	return getReplan(actor, id);
 }
@@ -82,24 +80,12 @@ export async function getReplan(actor: Actor, id: string): Promise<Replan> {
 /** Asks a replan to stop; it does so after the batches under way, on whichever process it runs. */
 export async function cancelReplan(actor: Actor, id: string): Promise<Replan> {
 	await getReplan(actor, id);
-	await db().query('UPDATE replans SET cancel_requested = 1 WHERE id = ?', { replacements: [id] });
+	await requestCancel(id);
 	return getReplan(actor, id);
 }
 
 async function findReplan(actor: Actor, id: string): Promise<Replan | undefined> {
-	const [row] = await db().query<{
-		id: string;
-		status: Replan['status'];
-		total: number;
-		done: number;
-		startedAt: Date;
-		touchedAt: Date;
-		result: string | null;
-	}>(
-		`SELECT id, status, total, done, started_at AS startedAt, touched_at AS touchedAt, result
-		FROM replans WHERE id = ? AND started_by = ?`,
-		{ replacements: [id, actor.userId], type: QueryTypes.SELECT }
-	);
+	const row = await findReplanRow(id, actor.userId);
 	if (!row) return undefined;
 	const silent = row.status === 'running' && Date.now() - row.touchedAt.getTime() > SILENT_MS;
 	return {
@@ -127,14 +113,14 @@ async function work(actor: Actor, id: string): Promise<void> {
 				for (const outcome of outcomes) count(result, outcome);
 				if (Date.now() - touchedAt < TOUCH_MS) return;
 				touchedAt = Date.now();
-				cancelled = await touch(id, done);
+				cancelled = await touchReplan(id, done, new Date());
 			}
 		);
 	} finally {
 		await pool.stop();
 	}
-	await touch(id, done);
-	await finish(id, cancelled ? 'cancelled' : 'done', result);
+	await touchReplan(id, done, new Date());
+	await endReplan(id, cancelled ? 'cancelled' : 'done', result, new Date());
 }
 
 function count(result: ReplanResult, outcome: ReplanOutcome): void {
@@ -153,116 +139,32 @@ function count(result: ReplanResult, outcome: ReplanOutcome): void {
 	}
 }
 
-async function touch(id: string, done: number): Promise<boolean> {
-	await db().query('UPDATE replans SET done = ?, touched_at = ? WHERE id = ?', {
-		replacements: [done, new Date(), id]
-	});
-	const [row] = await db().query<{ cancel: number }>(
-		'SELECT cancel_requested AS cancel FROM replans WHERE id = ?',
-		{ replacements: [id], type: QueryTypes.SELECT }
-	);
-	return Boolean(row?.cancel);
-}
-
-async function finish(
-	id: string,
-	status: Replan['status'],
-	result: ReplanResult | null
-): Promise<void> {
-	await db().query('UPDATE replans SET status = ?, result = ?, touched_at = ? WHERE id = ?', {
-		replacements: [status, result ? JSON.stringify(result) : null, new Date(), id]
-	});
-}
-
-interface TaskRow {
-	id: string;
-	name: string;
-	planDraft: string;
-	siteAId: string;
-	siteBId: string;
-	levelA: number | null;
-	levelB: number | null;
-	availability: number | null;
-	[column: string]: unknown;
-}
-
-const SITE_COLUMNS = [
-	'name',
-	'latitude_deg',
-	'longitude_deg',
-	'ground_amsl_m',
-	'climate',
-	'conditions'
-];
-
 /** The hops of an actor in the order of their ids, a batch at a time, each with its neighbours. */
 async function* batchesOf(actor: Actor): AsyncGenerator<ReplanTask[], undefined> {
-	const { join, replacements } = visibleTo(actor);
-	const columns = (['a', 'b'] as const)
-		.flatMap((site) => SITE_COLUMNS.map((column) => `${site}.${column} AS ${site}_${column}`))
-		.join(', ');
 	let after = '';
 	for (;;) {
-		const rows = await db().query<TaskRow>(
-			`SELECT h.id, h.name, h.plan_draft AS planDraft, h.site_a_id AS siteAId, h.site_b_id AS siteBId, ${columns},
-				JSON_VALUE(r.plan, :levelA) AS levelA, JSON_VALUE(r.plan, :levelB) AS levelB,
-				JSON_VALUE(r.plan, :availability) AS availability
-			FROM hops h ${join.replace('?', ':user')}
-			JOIN sites a ON a.id = h.site_a_id JOIN sites b ON b.id = h.site_b_id
-			LEFT JOIN plan_revisions r ON r.hop_id = h.id
-				AND r.number = (SELECT MAX(number) FROM plan_revisions n WHERE n.hop_id = h.id)
-			WHERE h.id > :after ORDER BY h.id LIMIT :limit`,
-			{
-				replacements: {
-					user: replacements[0] ?? null,
-					after,
-					limit: BATCH,
-					levelA: '$.received.A.plannedLevelDbm',
-					levelB: '$.received.B.plannedLevelDbm',
-					availability: '$.availability.achievedPercent'
-				},
-				type: QueryTypes.SELECT
-			}
-		);
+		const rows = await hopsToReplan(viewerOf(actor), after, BATCH);
 		const last = rows.at(-1);
 		if (!last) return undefined;
 		after = last.id;
 		const around = await hopsAtSites(
-			actor,
-			rows.flatMap((row) => [row.siteAId, row.siteBId])
+			actor.userId,
+			rows.flatMap(({ siteIds }) => [siteIds.A, siteIds.B])
 		);
 		yield rows.map((row) => ({
 			id: row.id,
 			name: row.name,
 			draft: JSON.parse(row.planDraft) as unknown,
-			sites: { A: siteValues(row, 'a'), B: siteValues(row, 'b') },
-			neighbours: carriersAt(actor, row.id, { A: row.siteAId, B: row.siteBId }, around),
+			sites: { A: valuesOf(row.sites.A), B: valuesOf(row.sites.B) },
+			neighbours: carriersAt(actor, row.id, row.siteIds, around),
 			issued: figuresOf(row)
 		}));
 	}
 }
 
-function siteValues(row: TaskRow, site: 'a' | 'b'): SiteValues {
-	const at = (column: string): unknown => row[`${site}_${column}`];
-	const json = (column: string): unknown => {
-		const text = at(column);
-		return typeof text === 'string' ? JSON.parse(text) : undefined;
-	};
-	return {
-		name: String(at('name')),
-		latitudeDeg: Number(at('latitude_deg')),
-		longitudeDeg: Number(at('longitude_deg')),
-		groundAmslM: Number(at('ground_amsl_m')),
-		climate: (json('climate') as SiteValues['climate'] | undefined) ?? UNSAID_CLIMATE,
-		conditions: (json('conditions') as SiteValues['conditions'] | undefined) ?? UNKNOWN_CONDITIONS
-	};
-}
+const valuesOf = (site: SiteOfHop): SiteValues => ({ ...site, ...siteValuesOf(site) });
 
-function figuresOf(row: TaskRow): ReplanFigures | null {
-	if (row.levelA === null || row.levelB === null) return null;
-	return {
-		levelADbm: Number(row.levelA),
-		levelBDbm: Number(row.levelB),
-		availabilityPercent: Number(row.availability ?? 0)
-	};
+function figuresOf({ levelA, levelB, availability }: HopToReplan): ReplanFigures | null {
+	if (levelA === null || levelB === null) return null;
+	return { levelADbm: levelA, levelBDbm: levelB, availabilityPercent: availability ?? 0 };
 }

@@ -1,4 +1,3 @@
-import { QueryTypes, type Transaction } from 'sequelize';
 import { outcomeUnder, type TestKey } from '#core/diagnose/diagnosis';
 import { measuredInput } from '#core/record/adjusters';
 import { worthKeeping } from '#core/meter/levelFollower';
@@ -14,8 +13,9 @@ import type { HopPosition, SimulatedHop } from '#core/simulate/simulatedHop';
 import { adjusterAngleDeg, adjusterTurns } from '#core/sweep/adjusterScale';
 import type { SweepSample } from '#core/sweep/analyseSweep';
 import type { Actor } from '../auth/actor';
-import { db, inTransaction } from '../db/connection';
+import { inTransaction, type Unit } from '../db/transaction';
 import { invalid, refusal } from '../errors';
+import { findStoredRecord, newestOfKind } from '../repositories/feeds';
 import {
 	appendInTransaction,
 	readRecords,
@@ -86,24 +86,18 @@ export async function actOnSimulator(
 	const revision = await requireRevision(hopId);
 	const repeated = await findRepeated(hopId, request.readingId);
 	if (repeated) return repeated;
-	return inTransaction(async (transaction) => {
+	return inTransaction(async (unit) => {
 		let answer: Omit<SimulatorAnswer, 'results'> | undefined;
-		const results = await appendInTransaction(
-			transaction,
-			actor,
-			hop,
-			revision,
-			async (lastSeq) => {
-				const standing = await standingOf(transaction, hopId, simulation, revision, lastSeq);
-				const made = perform(standing, revision, request, lastSeq);
-				answer = made.answer;
-				if (request.action === 'watch') {
-					const last = await findLastReading(transaction, hopId, request.end);
-					if (last && !worthKeeping(last, made.answer.levelDbm, Date.now())) return [];
-				}
-				return made.records;
+		const results = await appendInTransaction(unit, actor, hop, revision, async (lastSeq) => {
+			const standing = await standingOf(unit, hopId, simulation, revision, lastSeq);
+			const made = perform(standing, revision, request, lastSeq);
+			answer = made.answer;
+			if (request.action === 'watch') {
+				const last = await findLastReading(unit, hopId, request.end);
+				if (last && !worthKeeping(last, made.answer.levelDbm, Date.now())) return [];
 			}
-		);
+			return made.records;
+		});
 		return { ...answer!, results };
 	});
 }
@@ -113,10 +107,7 @@ async function findRepeated(
 	hopId: string,
 	readingId: string
 ): Promise<SimulatorAnswer | undefined> {
-	const [row] = await db().query<{ payload: string; seq: number; kind: string }>(
-		'SELECT payload, seq, kind FROM field_records WHERE hop_id = ? AND id = ?',
-		{ replacements: [hopId, readingId], type: QueryTypes.SELECT }
-	);
+	const row = await findStoredRecord(hopId, readingId);
 	if (!row) return undefined;
 	const { volts, levelDbm } =
 		row.kind === 'reading'
@@ -126,7 +117,7 @@ async function findRepeated(
 		samples: [],
 		volts: volts ?? 0,
 		levelDbm,
-		results: [{ id: readingId, seq: Number(row.seq), repeated: true }]
+		results: [{ id: readingId, seq: row.seq, repeated: true }]
 	};
 }
 
@@ -136,25 +127,21 @@ interface LastReading {
 }
 
 async function findLastReading(
-	transaction: Transaction,
+	unit: Unit,
 	hopId: string,
 	end: End
 ): Promise<LastReading | undefined> {
-	const [row] = await db().query<{ payload: string; recorded_at: Date }>(
-		`SELECT payload, recorded_at FROM field_records
-		WHERE hop_id = ? AND end = ? AND kind = 'reading' ORDER BY seq DESC LIMIT 1`,
-		{ replacements: [hopId, end], type: QueryTypes.SELECT, transaction }
-	);
+	const row = await newestOfKind({ hopId, end, kind: 'reading' }, unit);
 	return (
 		row && {
 			levelDbm: (JSON.parse(row.payload) as RecordPayloads['reading']).levelDbm,
-			recordedAtMs: row.recorded_at.getTime()
+			recordedAtMs: row.recordedAt.getTime()
 		}
 	);
 }
 
 async function standingOf(
-	transaction: Transaction,
+	unit: Unit,
 	hopId: string,
 	{ seed, faults }: Simulation,
 	revision: Revision,
@@ -172,7 +159,7 @@ async function standingOf(
 		};
 	}
 	while (standing.lastSeq < lastSeq) {
-		const records = await readRecords(hopId, standing.lastSeq, 2000, transaction);
+		const records = await readRecords(hopId, standing.lastSeq, { unit });
 		const next = records.at(-1);
 		if (!next) break;
 		standing = {

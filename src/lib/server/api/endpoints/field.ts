@@ -32,7 +32,7 @@ export const fieldEndpoints = [
 		}),
 		handle: async ({ actor, params, query }) => {
 			await getHopRow(actor, params.hopId!);
-			return { records: await readRecords(params.hopId!, query.after, query.limit) };
+			return { records: await readRecords(params.hopId!, query.after, { limit: query.limit }) };
 		}
 	}),
 	endpoint<{ records: NewRecord[]; keepOlder: boolean }>({

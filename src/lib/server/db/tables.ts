@@ -1,0 +1,396 @@
+import type { End } from '#core/ends';
+import type { PartKind } from '#core/catalogue/partKinds';
+import type { RecordKind } from '#core/record/records';
+import type { Role } from '../auth/roles';
+import {
+	big,
+	bytes,
+	flag,
+	id,
+	keyed,
+	long,
+	named,
+	number,
+	optional,
+	real,
+	ref,
+	Table,
+	text,
+	time,
+	whole
+} from './table';
+
+/** Every table of the application; of `rate_limits` and `migrations` only their packages know. */
+
+export interface UserRow {
+	id: string;
+	signInName: string;
+	displayName: string;
+	role: Role;
+	passwordHash: string;
+	disabled: boolean;
+	createdAt: Date;
+}
+
+export const users = new Table<UserRow>('users', {
+	id: id(),
+	signInName: text(),
+	displayName: text(),
+	role: text(),
+	passwordHash: text(),
+	disabled: flag(),
+	createdAt: time()
+});
+
+export interface SessionRow {
+	tokenHash: string;
+	userId: string;
+	kind: 'browser' | 'script';
+	createdAt: Date;
+	expiresAt: Date;
+}
+
+export const sessions = new Table<SessionRow>('sessions', {
+	tokenHash: keyed(text()),
+	userId: ref(),
+	kind: text(),
+	createdAt: time(),
+	expiresAt: time()
+});
+
+export interface SiteRow {
+	id: string;
+	name: string;
+	latitudeDeg: number;
+	longitudeDeg: number;
+	groundAmslM: number;
+	notes: string;
+	/** JSON; null on sites older than these columns. */
+	climate: string | null;
+	conditions: string | null;
+	version: number;
+	createdBy: string;
+	createdAt: Date;
+	updatedAt: Date;
+}
+
+export const sites = new Table<SiteRow>('sites', {
+	id: id(),
+	name: text(),
+	latitudeDeg: number(),
+	longitudeDeg: number(),
+	groundAmslM: number(),
+	notes: text(),
+	climate: optional(long()),
+	conditions: optional(long()),
+	version: whole(),
+	createdBy: ref(),
+	createdAt: time(),
+	updatedAt: time()
+});
+
+export interface AttachmentRow {
+	id: string;
+	siteId: string;
+	fileName: string;
+	mediaType: string;
+	sizeBytes: number;
+	content: Buffer;
+	note: string;
+	uploadedBy: string;
+	uploadedAt: Date;
+}
+
+export const attachments = new Table<AttachmentRow>('site_attachments', {
+	id: id(),
+	siteId: ref(),
+	fileName: text(),
+	mediaType: text(),
+	sizeBytes: whole(),
+	content: bytes(),
+	note: text(),
+	uploadedBy: ref(),
+	uploadedAt: time()
+});
+
+export interface RasterRow {
+	id: string;
+	name: string;
+	westDeg: number;
+	northDeg: number;
+	stepLongitudeDeg: number;
+	stepLatitudeDeg: number;
+	columnCount: number;
+	rowCount: number;
+	lowestM: number;
+	highestM: number;
+	heights: Buffer;
+	uploadedBy: string;
+	uploadedAt: Date;
+}
+
+export const rasters = new Table<RasterRow>('terrain_rasters', {
+	id: id(),
+	name: text(),
+	westDeg: real(),
+	northDeg: real(),
+	stepLongitudeDeg: real(),
+	stepLatitudeDeg: real(),
+	columnCount: whole(),
+	rowCount: whole(),
+	lowestM: real(),
+	highestM: real(),
+	heights: bytes(),
+	uploadedBy: ref(),
+	uploadedAt: time()
+});
+
+export interface HopRow {
+	id: string;
+	name: string;
+	siteAId: string;
+	siteBId: string;
+	planDraft: string;
+	simulationSeed: number | null;
+	plantedFault: string | null;
+	version: number;
+	createdBy: string;
+	createdAt: Date;
+	updatedAt: Date;
+}
+
+export const hops = new Table<HopRow>('hops', {
+	id: id(),
+	name: text(),
+	siteAId: named('site_a_id', ref()),
+	siteBId: named('site_b_id', ref()),
+	planDraft: long(),
+	simulationSeed: optional(whole()),
+	plantedFault: optional(text()),
+	version: whole(),
+	createdBy: ref(),
+	createdAt: time(),
+	updatedAt: time()
+});
+
+export interface MemberRow {
+	hopId: string;
+	userId: string;
+}
+
+export const members = new Table<MemberRow>('hop_members', {
+	hopId: keyed(ref()),
+	userId: keyed(ref())
+});
+
+export interface FeedRow {
+	hopId: string;
+	lastSeq: number;
+	baton: End;
+	readyA: boolean;
+	readyB: boolean;
+	openVisit: string | null;
+}
+
+export const feeds = new Table<FeedRow>('hop_feeds', {
+	hopId: keyed(ref()),
+	lastSeq: big(),
+	baton: text(),
+	readyA: named('ready_a', flag()),
+	readyB: named('ready_b', flag()),
+	openVisit: optional(ref())
+});
+
+export interface RevisionRow {
+	id: string;
+	hopId: string;
+	number: number;
+	input: string;
+	plan: string;
+	note: string;
+	/** JSON of the review that let it be issued; null on revisions older than the review. */
+	review: string | null;
+	issuedBy: string;
+	issuedAt: Date;
+}
+
+export const revisions = new Table<RevisionRow>('plan_revisions', {
+	id: id(),
+	hopId: ref(),
+	number: whole(),
+	input: long(),
+	plan: long(),
+	note: text(),
+	review: optional(long()),
+	issuedBy: ref(),
+	issuedAt: time()
+});
+
+export interface FieldRecordRow {
+	id: string;
+	hopId: string;
+	seq: number;
+	revisionId: string;
+	end: End;
+	kind: RecordKind;
+	/** JSON. */
+	payload: string;
+	recordedAt: Date;
+	receivedAt: Date;
+	recordedBy: string;
+}
+
+export const fieldRecords = new Table<FieldRecordRow>('field_records', {
+	id: id(),
+	hopId: ref(),
+	seq: big(),
+	revisionId: ref(),
+	end: text(),
+	kind: text(),
+	payload: long(),
+	recordedAt: time(),
+	receivedAt: time(),
+	recordedBy: ref()
+});
+
+export interface AcceptanceRow {
+	id: string;
+	hopId: string;
+	number: number;
+	revisionId: string;
+	lastSeq: number;
+	judgement: string;
+	causes: string;
+	signature: string;
+	signedBy: string;
+	signedAt: Date;
+}
+
+export const acceptances = new Table<AcceptanceRow>('acceptances', {
+	id: id(),
+	hopId: ref(),
+	number: whole(),
+	revisionId: ref(),
+	lastSeq: big(),
+	judgement: long(),
+	causes: long(),
+	signature: long(),
+	signedBy: ref(),
+	signedAt: time()
+});
+
+export interface PhotoRow {
+	id: string;
+	hopId: string;
+	end: End;
+	sourceSha256: string;
+	width: number;
+	height: number;
+	sizeBytes: number;
+	content: Buffer;
+	thumbnail: Buffer;
+	uploadedBy: string;
+	uploadedAt: Date;
+}
+
+export const photos = new Table<PhotoRow>('photos', {
+	id: id(),
+	hopId: ref(),
+	end: text(),
+	sourceSha256: named('source_sha256', text()),
+	width: whole(),
+	height: whole(),
+	sizeBytes: whole(),
+	content: bytes(),
+	thumbnail: bytes(),
+	uploadedBy: ref(),
+	uploadedAt: time()
+});
+
+export interface ReplanRow {
+	id: string;
+	status: 'running' | 'done' | 'cancelled' | 'failed';
+	total: number;
+	done: number;
+	cancelRequested: boolean;
+	/** JSON; null until it has ended. */
+	result: string | null;
+	startedBy: string;
+	startedAt: Date;
+	touchedAt: Date;
+}
+
+export const replans = new Table<ReplanRow>('replans', {
+	id: id(),
+	status: text(),
+	total: whole(),
+	done: whole(),
+	cancelRequested: flag(),
+	result: optional(long()),
+	startedBy: ref(),
+	startedAt: time(),
+	touchedAt: time()
+});
+
+export interface PartTableRow {
+	id: string;
+	kind: PartKind;
+	code: string;
+	name: string;
+	fromGhz: number | null;
+	toGhz: number | null;
+	version: number;
+	data: string;
+	retiredAt: Date | null;
+	updatedBy: string | null;
+	updatedAt: Date;
+}
+
+export const parts = new Table<PartTableRow>('parts', {
+	id: id(),
+	kind: text(),
+	code: text(),
+	name: text(),
+	fromGhz: optional(real()),
+	toGhz: optional(real()),
+	version: whole(),
+	data: long(),
+	retiredAt: optional(time()),
+	updatedBy: optional(ref()),
+	updatedAt: time()
+});
+
+export interface PartVersionTableRow {
+	partId: string;
+	version: number;
+	data: string;
+	note: string;
+	madeBy: string | null;
+	madeAt: Date;
+}
+
+export const partVersions = new Table<PartVersionTableRow>('part_versions', {
+	partId: keyed(ref()),
+	version: keyed(whole()),
+	data: long(),
+	note: text(),
+	madeBy: optional(ref()),
+	madeAt: time()
+});
+
+export interface AuditRow {
+	at: Date;
+	userId: string | null;
+	action: string;
+	subject: string;
+	/** JSON. */
+	detail: string;
+}
+
+export const auditTrail = new Table<AuditRow>('audit_trail', {
+	at: time(),
+	userId: optional(ref()),
+	action: text(),
+	subject: text(),
+	detail: long()
+});

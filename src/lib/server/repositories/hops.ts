@@ -1,0 +1,365 @@
+import type { End } from '#core/ends';
+import { countRows, likePattern, select } from '../db/sql';
+import { hops, members, type HopRow } from '../db/tables';
+import type { Unit } from '../db/transaction';
+
+export type { HopRow };
+
+/** Whose hops are meant: those a person is a member of, or every one. */
+export interface Viewer {
+	userId: string;
+	everything: boolean;
+}
+
+/** Joins `hops h` to what a viewer may see. */
+export function seenBy(viewer: Viewer): { join: string; values: string[] } {
+	return viewer.everything
+		? { join: '', values: [] }
+		: {
+				join: 'JOIN hop_members m ON m.hop_id = h.id AND m.user_id = ?',
+				values: [viewer.userId]
+			};
+}
+
+/** What the list shows of a hop. */
+export interface HopSummary {
+	id: string;
+	name: string;
+	siteAName: string;
+	siteBName: string;
+	practice: boolean;
+	revision: number | null;
+	records: number;
+	signed: boolean;
+	updatedAt: Date;
+}
+
+/** Someone with more hops than this has most of those there are: they are read in their order. */
+const MANY_HOPS = 2000;
+const NEWEST_FIRST = 'ORDER BY h.updated_at DESC, h.id DESC LIMIT ? OFFSET ?';
+
+/**
+ * One page of hops, newest change first; with words, those named so or with a site named so. Ids are
+ * found over narrow indexes, and only a page of them is joined to names and standing, so that a page
+ * costs the same beside many thousands.
+ */
+export async function pageOfHops(
+	viewer: Viewer,
+	words: string,
+	limit: number,
+	offset: number
+): Promise<{ rows: HopSummary[]; count: number }> {
+	const { count, ids } = words
+		? await searched(viewer, likePattern(words), limit, offset)
+		: await newest(viewer, limit, offset);
+	return { count, rows: ids.length ? await summaries(ids) : [] };
+}
+
+/** How many hops somebody sees. */
+export function countHops(viewer: Viewer): Promise<number> {
+	return viewer.everything ? hops.count() : members.count({ userId: viewer.userId });
+}
+
+async function idsOf(sql: string, values: readonly unknown[]): Promise<string[]> {
+	return (await select<{ id: string }>(sql, values)).map((row) => row.id);
+}
+
+async function newest(
+	viewer: Viewer,
+	limit: number,
+	offset: number
+): Promise<{ count: number; ids: string[] }> {
+	const count = await countHops(viewer);
+	if (viewer.everything) {
+		const ids = await idsOf(`SELECT h.id FROM hops h ${NEWEST_FIRST}`, [limit, offset]);
+		return { count, ids };
+	}
+	const mine = 'm.hop_id = h.id AND m.user_id = ?';
+	const from =
+		count > MANY_HOPS
+			? `hops h FORCE INDEX (ix_hops_updated)
+				WHERE EXISTS (SELECT 1 FROM hop_members m WHERE ${mine})`
+			: `hops h JOIN hop_members m ON ${mine}`;
+	const ids = await idsOf(`SELECT h.id FROM ${from} ${NEWEST_FIRST}`, [
+		viewer.userId,
+		limit,
+		offset
+	]);
+	return { count, ids };
+}
+
+/** So many ids go into a query as they are: looked up one by one they beat a join by far. */
+const MOST_LISTED_IDS = 1000;
+
+async function searched(
+	viewer: Viewer,
+	pattern: string,
+	limit: number,
+	offset: number
+): Promise<{ count: number; ids: string[] }> {
+	const siteIds = await idsOf('SELECT id FROM sites WHERE name LIKE ? LIMIT ?', [
+		pattern,
+		MOST_LISTED_IDS + 1
+	]);
+	const listed = siteIds.length <= MOST_LISTED_IDS;
+	const sites = listed ? '?' : 'SELECT id FROM sites WHERE name LIKE ?';
+	// An empty list is no SQL; no hop has an empty id.
+	const siteValue = listed ? (siteIds.length ? siteIds : ['']) : pattern;
+	const { join, values: own } = seenBy(viewer);
+	const from = `FROM (
+			SELECT id FROM hops WHERE name LIKE ?
+			UNION SELECT id FROM hops WHERE site_a_id IN (${sites})
+			UNION SELECT id FROM hops WHERE site_b_id IN (${sites})
+		) f JOIN hops h ON h.id = f.id ${join}`;
+	const values = [pattern, siteValue, siteValue, ...own];
+	return {
+		count: await countRows(from, values),
+		ids: await idsOf(`SELECT h.id ${from} ${NEWEST_FIRST}`, [...values, limit, offset])
+	};
+}
+
+/** What the list shows of hops, in the order of the ids. */
+async function summaries(ids: readonly string[]): Promise<HopSummary[]> {
+	const rows = await select<
+		Omit<HopSummary, 'practice' | 'records' | 'signed'> & {
+			seed: number | null;
+			records: number | null;
+			signed: number;
+		}
+	>(
+		`SELECT h.id, h.name, a.name AS siteAName, b.name AS siteBName, h.simulation_seed AS seed,
+			h.updated_at AS updatedAt,
+			(SELECT MAX(number) FROM plan_revisions r WHERE r.hop_id = h.id) AS revision,
+			(SELECT last_seq FROM hop_feeds f WHERE f.hop_id = h.id) AS records,
+			EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = h.id) AS signed
+		FROM hops h JOIN sites a ON a.id = h.site_a_id JOIN sites b ON b.id = h.site_b_id
+		WHERE h.id IN (?)`,
+		[ids]
+	);
+	const byId = new Map(rows.map((row) => [row.id, row]));
+	return ids.flatMap((id) => {
+		const row = byId.get(id);
+		if (!row) return [];
+		const { seed, records, signed, ...rest } = row;
+		return [
+			{
+				...rest,
+				practice: seed !== null,
+				records: Number(records ?? 0),
+				signed: Boolean(signed)
+			}
+		];
+	});
+}
+
+/** A hop as its table keeps it; `planDraft` is JSON. */
+export function findHop(id: string, unit?: Unit): Promise<HopRow | undefined> {
+	return hops.one({ id }, unit ? { unit } : {});
+}
+
+/** Throws TakenError where the name is in use. */
+export function insertHop(row: HopRow, unit: Unit): Promise<void> {
+	return hops.add(row, unit);
+}
+
+/** Whether the hop still had that version and is changed now. Throws TakenError as above. */
+export async function updateHop(
+	id: string,
+	version: number,
+	values: Omit<HopRow, 'id' | 'version' | 'createdBy' | 'createdAt'>
+): Promise<boolean> {
+	return (await hops.change({ id, version }, { ...values, version: version + 1 })) > 0;
+}
+
+/** What a practice hop's simulation is made from, set beside its plan. */
+export async function updateSimulation(
+	id: string,
+	simulationSeed: number,
+	plantedFault: string | null
+): Promise<void> {
+	await hops.change({ id }, { simulationSeed, plantedFault });
+}
+
+/** Names of all hops in small letters: names are unique across those one may see. */
+export async function hopNames(): Promise<Set<string>> {
+	const rows = await select<{ name: string }>('SELECT LOWER(name) AS name FROM hops');
+	return new Set(rows.map((row) => row.name));
+}
+
+/** A hop with the names of its sites, for an export. */
+export interface NamedHop {
+	name: string;
+	siteA: string;
+	siteB: string;
+	simulationSeed: number | null;
+	/** JSON. */
+	planDraft: string;
+}
+
+/** Every hop somebody sees, by name. */
+export function allHops(viewer: Viewer): Promise<NamedHop[]> {
+	const { join, values } = seenBy(viewer);
+	return select(
+		`SELECT h.name, a.name AS siteA, b.name AS siteB, h.simulation_seed AS simulationSeed,
+			h.plan_draft AS planDraft
+		FROM hops h ${join} JOIN sites a ON a.id = h.site_a_id JOIN sites b ON b.id = h.site_b_id
+		ORDER BY h.name`,
+		values
+	);
+}
+
+/** Who works on a hop, as lists show it. */
+export interface Member {
+	id: string;
+	displayName: string;
+	role: string;
+}
+
+export async function isMember(hopId: string, userId: string): Promise<boolean> {
+	return (await members.count({ hopId, userId })) > 0;
+}
+
+export function membersOf(hopId: string): Promise<Member[]> {
+	return select(
+		`SELECT u.id, u.display_name AS displayName, u.role FROM hop_members m
+		JOIN users u ON u.id = m.user_id WHERE m.hop_id = ? ORDER BY u.display_name`,
+		[hopId]
+	);
+}
+
+export function insertMembers(
+	hopId: string,
+	userIds: readonly string[],
+	unit: Unit
+): Promise<void> {
+	return members.add(
+		userIds.map((userId) => ({ hopId, userId })),
+		unit
+	);
+}
+
+export async function replaceMembers(
+	hopId: string,
+	userIds: readonly string[],
+	unit: Unit
+): Promise<void> {
+	await members.remove({ hopId }, unit);
+	await insertMembers(hopId, userIds, unit);
+}
+
+/** A hop as its sites' other hops need to know it. */
+export interface HopAtSite {
+	id: string;
+	name: string;
+	member: number;
+	siteA: string;
+	siteB: string;
+	/** JSON. */
+	planDraft: string;
+	latA: number;
+	lonA: number;
+	latB: number;
+	lonB: number;
+}
+
+/** More hops at a handful of sites than this are no sites any more. */
+const MOST_HOPS_AT_SITES = 4000;
+
+/** Every hop that stands at one of the sites, also those the asker may not see. */
+export function hopsAtSites(userId: string, siteIds: readonly string[]): Promise<HopAtSite[]> {
+	const ids = [...new Set(siteIds)];
+	return select(
+		`SELECT h.id, h.name, h.site_a_id AS siteA, h.site_b_id AS siteB, h.plan_draft AS planDraft,
+			EXISTS (SELECT 1 FROM hop_members m WHERE m.hop_id = h.id AND m.user_id = ?) AS member,
+			a.latitude_deg AS latA, a.longitude_deg AS lonA, b.latitude_deg AS latB, b.longitude_deg AS lonB
+		FROM (
+			SELECT id FROM hops WHERE site_a_id IN (?) UNION SELECT id FROM hops WHERE site_b_id IN (?)
+		) near
+		JOIN hops h ON h.id = near.id
+		JOIN sites a ON a.id = h.site_a_id JOIN sites b ON b.id = h.site_b_id
+		LIMIT ?`,
+		[userId, ids, ids, MOST_HOPS_AT_SITES]
+	);
+}
+
+/** A hop to be planned again, with what was issued of it. */
+export interface HopToReplan {
+	id: string;
+	name: string;
+	/** JSON. */
+	planDraft: string;
+	siteIds: Record<End, string>;
+	/** JSON and figures of both sites. */
+	sites: Record<End, SiteOfHop>;
+	/** Figures of the newest revision; null while none is issued. */
+	levelA: number | null;
+	levelB: number | null;
+	availability: number | null;
+}
+
+export interface SiteOfHop {
+	name: string;
+	latitudeDeg: number;
+	longitudeDeg: number;
+	groundAmslM: number;
+	climate: string | null;
+	conditions: string | null;
+}
+
+const SITE_COLUMNS = {
+	name: 'name',
+	latitudeDeg: 'latitude_deg',
+	longitudeDeg: 'longitude_deg',
+	groundAmslM: 'ground_amsl_m',
+	climate: 'climate',
+	conditions: 'conditions'
+} as const satisfies Record<keyof SiteOfHop, string>;
+
+type ReplanRow = Omit<HopToReplan, 'siteIds' | 'sites'> & {
+	siteAId: string;
+	siteBId: string;
+} & Record<`${End}_${keyof SiteOfHop}`, unknown>;
+
+/** The hops somebody sees in the order of their ids, a batch after an id. */
+export async function hopsToReplan(
+	viewer: Viewer,
+	after: string,
+	limit: number
+): Promise<HopToReplan[]> {
+	const { join, values } = seenBy(viewer);
+	const columns = (['A', 'B'] as const)
+		.flatMap((end) =>
+			Object.entries(SITE_COLUMNS).map(([as, column]) => `site${end}.${column} AS ${end}_${as}`)
+		)
+		.join(', ');
+	const rows = await select<ReplanRow>(
+		`SELECT h.id, h.name, h.plan_draft AS planDraft, h.site_a_id AS siteAId, h.site_b_id AS siteBId,
+			${columns},
+			JSON_VALUE(r.plan, '$.received.A.plannedLevelDbm') AS levelA,
+			JSON_VALUE(r.plan, '$.received.B.plannedLevelDbm') AS levelB,
+			JSON_VALUE(r.plan, '$.availability.achievedPercent') AS availability
+		FROM hops h ${join}
+		JOIN sites siteA ON siteA.id = h.site_a_id JOIN sites siteB ON siteB.id = h.site_b_id
+		LEFT JOIN plan_revisions r ON r.hop_id = h.id
+			AND r.number = (SELECT MAX(number) FROM plan_revisions n WHERE n.hop_id = h.id)
+		WHERE h.id > ? ORDER BY h.id LIMIT ?`,
+		[...values, after, limit]
+	);
+	const figure = (value: number | string | null): number | null =>
+		value === null ? null : Number(value);
+	return rows.map((row) => ({
+		id: row.id,
+		name: row.name,
+		planDraft: row.planDraft,
+		siteIds: { A: row.siteAId, B: row.siteBId },
+		sites: { A: siteIn(row, 'A'), B: siteIn(row, 'B') },
+		levelA: figure(row.levelA),
+		levelB: figure(row.levelB),
+		availability: figure(row.availability)
+	}));
+}
+
+const siteIn = (row: ReplanRow, end: End): SiteOfHop =>
+	Object.fromEntries(
+		Object.keys(SITE_COLUMNS).map((name) => [name, row[`${end}_${name as keyof SiteOfHop}`]])
+	) as unknown as SiteOfHop;

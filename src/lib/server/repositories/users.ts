@@ -1,0 +1,51 @@
+import type { Role } from '../auth/roles';
+import { users, type UserRow } from '../db/tables';
+import type { Unit } from '../db/transaction';
+
+export type { UserRow };
+
+/** A person as lists show them: nothing of the password. */
+export interface Person {
+	id: string;
+	signInName: string;
+	displayName: string;
+	role: Role;
+	disabled: boolean;
+}
+
+const OF_PERSON = ['id', 'signInName', 'displayName', 'role', 'disabled'] as const;
+const MOST_PEOPLE = 500;
+
+export function findUserBySignInName(signInName: string): Promise<UserRow | undefined> {
+	return users.one({ signInName });
+}
+
+export async function findPerson(id: string, unit?: Unit): Promise<Person | undefined> {
+	const [person] = await users.some(OF_PERSON, { id }, unit ? { unit } : {});
+	return person;
+}
+
+/** People by name. */
+export function listPersons(): Promise<Person[]> {
+	return users.some(OF_PERSON, {}, { order: [['displayName', 'ASC']], limit: MOST_PEOPLE });
+}
+
+/** The names of some people, by name. */
+export function namesOf(ids: readonly string[]): Promise<Pick<UserRow, 'id' | 'displayName'>[]> {
+	const where = { id: [...new Set(ids)] };
+	return users.some(['id', 'displayName'], where, { order: [['displayName', 'ASC']] });
+}
+
+/** How many people there are, or how many of these. */
+export function countUsers(ids?: readonly string[]): Promise<number> {
+	return users.count(ids ? { id: ids } : {});
+}
+
+/** Throws TakenError where the sign-in name is in use. */
+export function insertUser(row: UserRow, unit?: Unit): Promise<void> {
+	return users.add(row, unit);
+}
+
+export async function updateDisabled(id: string, disabled: boolean): Promise<void> {
+	await users.change({ id }, { disabled });
+}
