@@ -75,6 +75,21 @@ module.exports = {
 			}
 		},
 		{
+			name: 'only-repositories-know-the-database',
+			comment: 'Services open a unit of work and are told what is taken; the rest is repositories.',
+			severity: 'error',
+			from: {
+				path: '^src/',
+				pathNot: ['^src/lib/server/(repositories|db)/', '^src/hooks\\.server\\.ts$']
+			},
+			to: {
+				path: [
+					'^src/lib/server/db/(?!(transaction|taken)\\.ts$)',
+					outside('sequelize', 'mysql2')
+				]
+			}
+		},
+		{
 			name: 'services-know-no-api',
 			severity: 'error',
 			from: { path: '^src/lib/server/(services|repositories|db|auth|formats|pdf)/' },

@@ -99,9 +99,28 @@ const FIXTURES: [rule: string, files: Record<string, string>][] = [
 		'routes-know-no-models',
 		{
 			'src/routes/a/+page.server.ts':
-				"import { hops } from '$lib/server/db/models';\nexport const load = () => hops;",
-			'src/lib/server/db/models.ts': 'export const hops = 1;'
+				"import { hops } from '$lib/server/db/tables';\nexport const load = () => hops;",
+			'src/lib/server/db/tables.ts': 'export const hops = 1;'
 		}
+	],
+	[
+		'only-repositories-know-the-database',
+		{
+			'src/lib/server/services/a.ts':
+				"import { hops } from '../db/tables';\nexport const a = hops;",
+			'src/lib/server/db/tables.ts': 'export const hops = 1;'
+		}
+	],
+	[
+		'only-repositories-know-the-database',
+		{
+			'src/lib/server/auth/a.ts': 'export const a = () => import("../db/connection");',
+			'src/lib/server/db/connection.ts': 'export const db = 1;'
+		}
+	],
+	[
+		'only-repositories-know-the-database',
+		{ 'src/lib/server/services/a.ts': 'import { Op } from "sequelize";\nexport const a = Op;' }
 	],
 	[
 		'services-know-no-api',
