@@ -1,4 +1,4 @@
-import { CAUSES } from '../src/core/diagnose/causes';
+import { CAUSES } from '../src/core/diagnose/causes/keys';
 import { faultCase, runTests } from '../tests/core/seededFault';
 
 /** Seeded single and double faults, the tests that the tool names made honestly: a confusion table. */

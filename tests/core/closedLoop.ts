@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { HopPlan } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
 import { ENDS, farEnd, type Axis, type End } from '#core/ends';
-import type { Cause } from '#core/diagnose/causes';
+import type { Cause } from '#core/diagnose/causes/keys';
 import { diagnose, outcomeUnder } from '#core/diagnose/diagnosis';
 import { diagnosisInputOf } from '#core/guide/diagnosisQuestion';
 import type { SimulatedFault } from '#core/simulate/faults';

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { CAUSES, type DiagnosisInput } from '#core/diagnose/causes';
-import { diagnose, withObservation } from '#core/diagnose/diagnosis';
+import { CAUSES } from '#core/diagnose/causes/keys';
+import { diagnose } from '#core/diagnose/diagnosis';
+import { withObservation, type DiagnosisInput } from '#core/diagnose/question';
 import { diagnosisInputOf } from '#core/guide/diagnosisQuestion';
 import { endReadings } from '#core/guide/endReadings';
 import type { FieldRecord } from '#core/record/records';
@@ -10,16 +11,16 @@ import { hopInput, soundPlan } from './planFixture';
 import { faultCase, runTests } from './seededFault';
 
 const sound: DiagnosisInput = {
-	planned: { aDbm: -43, bDbm: -43.5 },
-	measured: { aDbm: -43.4, bDbm: -43.9 },
-	crossPolar: { aDbm: null, bDbm: null },
+	plannedDbm: { A: -43, B: -43.5 },
+	measuredDbm: { A: -43.4, B: -43.9 },
+	crossPolarDbm: { A: null, B: null },
 	toleranceDb: 2,
-	floorDbm: { a: -90, b: -90 },
-	firstSideLobeDb: { a: 20, b: 20 },
+	floorDbm: { A: -90, B: -90 },
+	firstSideLobeDb: { A: 20, B: 20 },
 	crossPolarDiscriminationDb: 31,
 	armDifferenceDb: 5,
 	dishSizeStepDb: 3.5,
-	maxInputDbm: { a: -20, b: -20 },
+	maxInputDbm: { A: -20, B: -20 },
 	observations: {}
 };
 const first = (change: Partial<DiagnosisInput>): string =>
@@ -41,8 +42,8 @@ describe('naming the fault', () => {
 	it('names two faults at once when one alone does not explain what is seen', () => {
 		const { causes } = diagnose({
 			...sound,
-			measured: { aDbm: sound.planned.aDbm - 7, bDbm: sound.planned.bDbm - 16 },
-			observations: { filmsCounted: false, powerAsPlanned: { a: false } }
+			measuredDbm: { A: sound.plannedDbm.A - 7, B: sound.plannedDbm.B - 16 },
+			observations: { filmsCounted: false, powerAsPlanned: { A: false } }
 		});
 		expect(
 			causes
@@ -56,36 +57,36 @@ describe('naming the fault', () => {
 	it.each([
 		[
 			'one direction short is one transmitter, receiver or meter',
-			{ measured: { aDbm: -53, bDbm: -43.6 } },
+			{ measuredDbm: { A: -53, B: -43.6 } },
 			/power-low-b|wrong-curve-a|power-control-on/
 		],
 		[
 			'both short by a side lobe is a side lobe',
-			{ measured: { aDbm: -63.2, bDbm: -63.5 } },
+			{ measuredDbm: { A: -63.2, B: -63.5 } },
 			/side-lobe/
 		],
 		[
 			'a port that cannot give the volts is pick-up',
-			{ measured: { aDbm: null, bDbm: -43.6 }, observations: { implausibleVoltage: 'a' } },
+			{ measuredDbm: { A: null, B: -43.6 }, observations: { implausibleVoltage: 'A' } },
 			/pick-up/
 		],
 		[
 			'a receiver at its maximum is overloaded',
 			{
-				planned: { aDbm: -30, bDbm: -43.5 },
-				measured: { aDbm: -20.2, bDbm: -43.6 },
-				observations: { followsPointing: false, meterAgrees: { a: true } }
+				plannedDbm: { A: -30, B: -43.5 },
+				measuredDbm: { A: -20.2, B: -43.6 },
+				observations: { followsPointing: false, meterAgrees: { A: true } }
 			},
 			/overload/
 		],
 		[
 			'both silent whatever the pointing is a unit',
-			{ measured: { aDbm: -89.8, bDbm: -90.1 }, observations: { followsPointing: false } },
+			{ measuredDbm: { A: -89.8, B: -90.1 }, observations: { followsPointing: false } },
 			/wrong-sub-band/
 		],
 		[
 			'the other polarization stronger is crossed',
-			{ measured: { aDbm: -74, bDbm: -74.4 }, crossPolar: { aDbm: -44, bDbm: -44.2 } },
+			{ measuredDbm: { A: -74, B: -74.4 }, crossPolarDbm: { A: -44, B: -44.2 } },
 			/crossed/
 		]
 	] as const)('%s', (_, change, wanted) =>
@@ -93,18 +94,18 @@ describe('naming the fault', () => {
 	);
 
 	it('both ends on side lobes and crossed polarization are told apart by a sweep, not guessed', () => {
-		const short = { measured: { aDbm: -77, bDbm: -77.4 } };
+		const short = { measuredDbm: { A: -77, B: -77.4 } };
 		const before = diagnose({ ...sound, ...short });
 		expect(before.causes[0]!.probability).toBeLessThan(0.9);
 		expect(before.nextTest).not.toBeNull();
 		const beside = {
 			...short,
-			observations: { sweepA: 'beside-main-lobe' }
+			observations: { sweep: { A: 'beside-main-lobe' } }
 		} as Partial<DiagnosisInput>;
 		expect(probability(beside, 'crossed-polarization')).toBeLessThan(0.1);
 		const over = {
 			...short,
-			observations: { sweepA: 'main-lobe', sweepB: 'main-lobe' }
+			observations: { sweep: { A: 'main-lobe', B: 'main-lobe' } }
 		} as Partial<DiagnosisInput>;
 		expect(first(over)).toBe('crossed-polarization');
 	});
@@ -112,7 +113,7 @@ describe('naming the fault', () => {
 	it('gives what each cause predicts, and the evidence for it', () => {
 		const raining = diagnose({
 			...sound,
-			measured: { aDbm: -51, bDbm: -51.5 },
+			measuredDbm: { A: -51, B: -51.5 },
 			observations: { raining: true }
 		});
 		const rain = raining.causes.find((cause) => cause.cause === 'rain')!;
@@ -123,7 +124,7 @@ describe('naming the fault', () => {
 	});
 
 	it('asks a cheap question first, and never one that was answered', () => {
-		let input: DiagnosisInput = { ...sound, measured: { aDbm: -50, bDbm: -50.4 } };
+		let input: DiagnosisInput = { ...sound, measuredDbm: { A: -50, B: -50.4 } };
 		const asked: string[] = [];
 		for (let i = 0; i < 12; i++) {
 			const { nextTest } = diagnose(input);
@@ -140,10 +141,10 @@ describe('naming the fault', () => {
 
 	it('keeps what is known of one end when the other is told', () => {
 		const merged = withObservation(
-			{ powerAsPlanned: { a: true } },
-			{ powerAsPlanned: { b: false } }
+			{ powerAsPlanned: { A: true } },
+			{ powerAsPlanned: { B: false } }
 		);
-		expect(merged.powerAsPlanned).toEqual({ a: true, b: false });
+		expect(merged.powerAsPlanned).toEqual({ A: true, B: false });
 	});
 });
 
@@ -170,12 +171,12 @@ describe('the question from plan and record', () => {
 		state.ends.A = { ...state.ends.A, lastLevelDbm: -60, levelIsFresh: true };
 		state.ends.B = { ...state.ends.B, implausibleReading: true };
 		const asked = diagnosisInputOf(state);
-		expect(asked.measured).toEqual({ aDbm: -60, bDbm: null });
-		expect(asked.planned.aDbm).toBe(plan.received.A.plannedLevelDbm);
+		expect(asked.measuredDbm).toEqual({ A: -60, B: null });
+		expect(asked.plannedDbm.A).toBe(plan.received.A.plannedLevelDbm);
 		expect(asked.observations).toMatchObject({
 			raining: true,
-			powerAsPlanned: { b: false },
-			implausibleVoltage: 'b'
+			powerAsPlanned: { B: false },
+			implausibleVoltage: 'B'
 		});
 		expect(asked.armDifferenceDb).toBe(0);
 	});
@@ -184,7 +185,7 @@ describe('the question from plan and record', () => {
 		const state = stateAfter(input);
 		state.ends.A = { ...state.ends.A, lastLevelDbm: -60, levelIsFresh: false };
 		const asked = diagnosisInputOf(state);
-		expect(asked.measured.aDbm).toBeNull();
+		expect(asked.measuredDbm.A).toBeNull();
 		expect(diagnose(asked).reasons[0]).toContain('A has no reading of the present pointing');
 	});
 });

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { directionBudget } from '#core/budget/directionBudget';
 import { carriersOf } from '#core/budget/configuration';
 import { diagnose } from '#core/diagnose/diagnosis';
-import type { Cause, DiagnosisInput } from '#core/diagnose/causes';
+import type { Cause } from '#core/diagnose/causes/keys';
+import type { DiagnosisInput } from '#core/diagnose/question';
 import { windLook } from '#core/firstlook/wind';
 import { obstructionLoss } from '#core/path/obstructionLoss';
 import { pathClearance } from '#core/path/pathClearance';
@@ -162,16 +163,16 @@ describe('bearings', () => {
 
 describe('causes together', () => {
 	const input = (over: Partial<DiagnosisInput> = {}): DiagnosisInput => ({
-		planned: { aDbm: -45, bDbm: -45 },
-		measured: { aDbm: -45, bDbm: -45 },
-		crossPolar: { aDbm: null, bDbm: null },
+		plannedDbm: { A: -45, B: -45 },
+		measuredDbm: { A: -45, B: -45 },
+		crossPolarDbm: { A: null, B: null },
 		toleranceDb: 2,
-		floorDbm: { a: -90, b: -90 },
-		firstSideLobeDb: { a: 18, b: 18 },
+		floorDbm: { A: -90, B: -90 },
+		firstSideLobeDb: { A: 18, B: 18 },
 		crossPolarDiscriminationDb: 32,
 		armDifferenceDb: 0,
 		dishSizeStepDb: 3.5,
-		maxInputDbm: { a: -20, b: -20 },
+		maxInputDbm: { A: -20, B: -20 },
 		observations: {},
 		...over
 	});
@@ -179,7 +180,7 @@ describe('causes together', () => {
 		diagnose(of).causes.find((one) => one.cause === cause)?.probability ?? 0;
 
 	it('that were set right are hardly there still: about one in sixteen of before', () => {
-		const short = input({ measured: { aDbm: -52, bDbm: -52 } });
+		const short = input({ measuredDbm: { A: -52, B: -52 } });
 		const before = share(short, 'film-left-in');
 		const after = share({ ...short, observations: { setRight: ['film-left-in'] } }, 'film-left-in');
 		expect(before).toBeGreaterThan(0.05);
@@ -190,8 +191,8 @@ describe('causes together', () => {
 	it('are weighed in pairs that can be told apart: two ends on side lobes are one cause of its own', () => {
 		// A films loss at both and too little power at A: neither explains both levels alone.
 		const two = input({
-			measured: { aDbm: -52, bDbm: -61 },
-			observations: { filmsCounted: false, powerAsPlanned: { a: false } }
+			measuredDbm: { A: -52, B: -61 },
+			observations: { filmsCounted: false, powerAsPlanned: { A: false } }
 		});
 		const ranked = diagnose(two).causes.slice(0, 2);
 		expect(ranked.map(({ cause }) => cause).sort()).toEqual(['film-left-in', 'power-low-a']);
@@ -199,11 +200,11 @@ describe('causes together', () => {
 	});
 
 	it('make the crossed feeds sure when the other polarization is the stronger one', () => {
-		const short = input({ measured: { aDbm: -77, bDbm: -77 } });
+		const short = input({ measuredDbm: { A: -77, B: -77 } });
 		const blind = share(short, 'crossed-polarization');
-		const seen = share({ ...short, crossPolar: { aDbm: -46, bDbm: -46 } }, 'crossed-polarization');
+		const seen = share({ ...short, crossPolarDbm: { A: -46, B: -46 } }, 'crossed-polarization');
 		const cleared = share(
-			{ ...short, crossPolar: { aDbm: -106, bDbm: -106 } },
+			{ ...short, crossPolarDbm: { A: -106, B: -106 } },
 			'crossed-polarization'
 		);
 		expect(seen).toBeGreaterThan(0.9);

@@ -1,6 +1,8 @@
-import type { Cause, DiagnosisInput, Observations } from '#core/diagnose/causes';
-import { CAUSES } from '#core/diagnose/causes';
-import { diagnose, withObservation, type DiagnosisTest } from '#core/diagnose/diagnosis';
+import { CAUSES, type Cause } from '#core/diagnose/causes/keys';
+import { diagnose } from '#core/diagnose/diagnosis';
+import type { End } from '#core/ends';
+import { withObservation, type DiagnosisInput, type Observations } from '#core/diagnose/question';
+import type { DiagnosisTest } from '#core/diagnose/sights';
 import { between, makeRandomStream, normalDeviate } from '#core/simulate/random';
 
 export interface FaultCase {
@@ -25,31 +27,31 @@ export function faultCase(seed: number, double = false): FaultCase {
 		truth = pick(FAULTS);
 		second = pick(FAULTS);
 	}
-	const lobe = { a: between(random, 18, 23), b: between(random, 18, 23) };
+	const lobe = { A: between(random, 18, 23), B: between(random, 18, 23) };
 	const xpd = between(random, 28, 34);
 	const armDb = between(random, 3, 6);
 	const stepDb = between(random, 2.8, 5);
-	const planned = { aDbm: between(random, -46, -32), bDbm: between(random, -46, -32) };
-	const floor = { a: between(random, -93, -86), b: between(random, -93, -86) };
-	const maxInput = { a: -20, b: -20 };
-	const loss = { a: 0.5 * normalDeviate(random), b: 0.5 * normalDeviate(random) };
+	const plannedDbm = { A: between(random, -46, -32), B: between(random, -46, -32) };
+	const floor = { A: between(random, -93, -86), B: between(random, -93, -86) };
+	const maxInput = { A: -20, B: -20 };
+	const loss = { A: 0.5 * normalDeviate(random), B: 0.5 * normalDeviate(random) };
 	const has = (cause: Cause): boolean => cause === truth || cause === second;
-	let implausible: 'a' | 'b' | undefined;
+	let implausible: End | undefined;
 	const common = (db: number): void => {
-		loss.a += db;
-		loss.b += db;
+		loss.A += db;
+		loss.B += db;
 	};
-	let pinned: 'a' | 'b' | undefined;
+	let pinned: End | undefined;
 	for (const cause of new Set([truth, second])) {
 		switch (cause) {
 			case 'side-lobe-a':
-				common(lobe.a + 2 * normalDeviate(random));
+				common(lobe.A + 2 * normalDeviate(random));
 				break;
 			case 'side-lobe-b':
-				common(lobe.b + 2 * normalDeviate(random));
+				common(lobe.B + 2 * normalDeviate(random));
 				break;
 			case 'side-lobe-both':
-				common(lobe.a + lobe.b + 2.5 * normalDeviate(random));
+				common(lobe.A + lobe.B + 2.5 * normalDeviate(random));
 				break;
 			case 'crossed-polarization':
 				common(xpd + 2 * normalDeviate(random));
@@ -58,28 +60,28 @@ export function faultCase(seed: number, double = false): FaultCase {
 				common(random() < 0.5 ? armDb : 2 * armDb);
 				break;
 			case 'power-low-a':
-				loss.b += between(random, 3, 15);
+				loss.B += between(random, 3, 15);
 				break;
 			case 'power-low-b':
-				loss.a += between(random, 3, 15);
+				loss.A += between(random, 3, 15);
 				break;
 			case 'wrong-sub-band':
 				common(60);
 				break;
 			case 'power-control-on':
-				loss[random() < 0.5 ? 'a' : 'b'] += between(random, -4, 12);
+				loss[random() < 0.5 ? 'A' : 'B'] += between(random, -4, 12);
 				break;
 			case 'adaptive-modulation-on':
-				loss[random() < 0.5 ? 'a' : 'b'] -= between(random, 1.5, 4);
+				loss[random() < 0.5 ? 'A' : 'B'] -= between(random, 1.5, 4);
 				break;
 			case 'wrong-curve-a':
-				loss.a += (random() < 0.5 ? -1 : 1) * between(random, 4, 20);
+				loss.A += (random() < 0.5 ? -1 : 1) * between(random, 4, 20);
 				break;
 			case 'wrong-curve-b':
-				loss.b += (random() < 0.5 ? -1 : 1) * between(random, 4, 20);
+				loss.B += (random() < 0.5 ? -1 : 1) * between(random, 4, 20);
 				break;
 			case 'pick-up':
-				implausible = random() < 0.5 ? 'a' : 'b';
+				implausible = random() < 0.5 ? 'A' : 'B';
 				break;
 			case 'film-left-in':
 				common(between(random, 3, 14));
@@ -100,22 +102,19 @@ export function faultCase(seed: number, double = false): FaultCase {
 				common(between(random, 2.5, 12));
 				break;
 			case 'overload':
-				pinned = random() < 0.5 ? 'a' : 'b';
+				pinned = random() < 0.5 ? 'A' : 'B';
 				break;
 		}
 	}
-	const measured = (end: 'a' | 'b'): number => {
+	const measured = (end: End): number | null => {
+		if (implausible === end) return null;
 		if (pinned === end) return maxInput[end] + 0.3 * normalDeviate(random);
-		const plan = end === 'a' ? planned.aDbm : planned.bDbm;
-		return Math.max(floor[end], plan - loss[end]) + 0.3 * normalDeviate(random);
+		return Math.max(floor[end], plannedDbm[end] - loss[end]) + 0.3 * normalDeviate(random);
 	};
 	const input: DiagnosisInput = {
-		planned,
-		measured: {
-			aDbm: implausible === 'a' ? null : measured('a'),
-			bDbm: implausible === 'b' ? null : measured('b')
-		},
-		crossPolar: { aDbm: null, bDbm: null },
+		plannedDbm,
+		measuredDbm: { A: measured('A'), B: measured('B') },
+		crossPolarDbm: { A: null, B: null },
 		toleranceDb: 2,
 		floorDbm: floor,
 		firstSideLobeDb: lobe,
@@ -132,8 +131,8 @@ export function faultCase(seed: number, double = false): FaultCase {
 		'adaptive-modulation': has('adaptive-modulation-on'),
 		'power-a': !has('power-low-a'),
 		'power-b': !has('power-low-b'),
-		'meter-a': !has('wrong-curve-a') && implausible !== 'a',
-		'meter-b': !has('wrong-curve-b') && implausible !== 'b',
+		'meter-a': !has('wrong-curve-a') && implausible !== 'A',
+		'meter-b': !has('wrong-curve-b') && implausible !== 'B',
 		units: !has('wrong-sub-band'),
 		'line-of-sight': !has('obstruction'),
 		'follows-pointing':
@@ -159,7 +158,8 @@ export function faultCase(seed: number, double = false): FaultCase {
 function together(p: Cause, q: Cause): boolean {
 	const alone: Cause[] = ['wrong-sub-band', 'overload', 'pick-up', 'side-lobe-both'];
 	if (alone.includes(p) || alone.includes(q)) return false;
-	return p.slice(0, 9) !== q.slice(0, 9);
+	const placeless = (cause: Cause): string => cause.replace(/-[ab]$/, '');
+	return placeless(p) !== placeless(q);
 }
 
 export interface FaultRun {

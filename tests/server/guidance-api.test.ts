@@ -113,8 +113,8 @@ describe('POST /guidance/next', () => {
 describe('POST /diagnosis', () => {
 	const ask = (change: object): ReturnType<typeof call<Diagnosis>> =>
 		call<Diagnosis>(trainee, 'POST', '/diagnosis', {
-			planned: { aDbm: -40, bDbm: -40.4 },
-			measured: { aDbm: -40.3, bDbm: -40.8 },
+			plannedDbm: { A: -40, B: -40.4 },
+			measuredDbm: { A: -40.3, B: -40.8 },
 			...change
 		});
 
@@ -128,7 +128,7 @@ describe('POST /diagnosis', () => {
 	});
 
 	it('takes what people have seen into account', async () => {
-		const short = { measured: { aDbm: -52, bDbm: -52.5 } };
+		const short = { measuredDbm: { A: -52, B: -52.5 } };
 		const dry = await ask({ ...short, observations: { raining: false } });
 		const wet = await ask({ ...short, observations: { raining: true } });
 		const rain = (answer: typeof dry): number =>
@@ -137,12 +137,12 @@ describe('POST /diagnosis', () => {
 	});
 
 	it.each([
-		['planned', { planned: undefined }],
-		['planned.bDbm', { planned: { aDbm: -40 } }],
-		['measured.aDbm', { measured: { aDbm: 'low', bDbm: -40 } }],
+		['plannedDbm', { plannedDbm: undefined }],
+		['plannedDbm.B', { plannedDbm: { A: -40 } }],
+		['measuredDbm.A', { measuredDbm: { A: 'low', B: -40 } }],
 		['observations.raining', { observations: { raining: 'hard' } }],
 		['observations.luck', { observations: { luck: true } }],
-		['firstSideLobeDb.a', { firstSideLobeDb: { a: -20, b: 20 } }]
+		['firstSideLobeDb.A', { firstSideLobeDb: { A: -20, B: 20 } }]
 	])('names %s when it is wrong', async (field, change) => {
 		const answer = await ask(change);
 		expect(answer.status).toBe(422);

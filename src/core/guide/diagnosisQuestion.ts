@@ -1,7 +1,7 @@
 import { CONFIGURATION_RULES } from '../budget/configuration';
-import type { DiagnosisInput, Observations } from '../diagnose/causes';
-import { observationOf, withObservation } from '../diagnose/diagnosis';
-import type { End } from '../ends';
+import { withObservation, type DiagnosisInput, type Observations } from '../diagnose/question';
+import { observationOf } from '../diagnose/sights';
+import type { End, PerEnd } from '../ends';
 import {
 	settledDiscriminations,
 	stillHolds,
@@ -27,25 +27,26 @@ export function diagnosisInputOf(state: HopState): DiagnosisInput {
 		.reduce<Observations>(
 			(known, { test, value }) => withObservation(known, observationOf(test, value) ?? {}),
 			{
-				...seenBySweeps(A, B),
+				...seenBySweeps(state.ends),
 				...seenByRecord(state),
 				setRight: remedies.map(({ cause }) => cause)
 			}
 		);
+	const { received, dish } = plan;
 	return {
-		planned: { aDbm: plan.received.A.plannedLevelDbm, bDbm: plan.received.B.plannedLevelDbm },
-		measured: { aDbm: presentLevel(A), bDbm: presentLevel(B) },
-		crossPolar: { aDbm: crossPolarDbm(state, 'A'), bDbm: crossPolarDbm(state, 'B') },
+		plannedDbm: { A: received.A.plannedLevelDbm, B: received.B.plannedLevelDbm },
+		measuredDbm: { A: presentLevel(A), B: presentLevel(B) },
+		crossPolarDbm: { A: crossPolarDbm(state, 'A'), B: crossPolarDbm(state, 'B') },
 		toleranceDb: input.toleranceDb,
-		floorDbm: { a: plan.received.A.floorDbm, b: plan.received.B.floorDbm },
-		firstSideLobeDb: { a: plan.dish.A.firstSideLobeDb, b: plan.dish.B.firstSideLobeDb },
+		floorDbm: { A: received.A.floorDbm, B: received.B.floorDbm },
+		firstSideLobeDb: { A: dish.A.firstSideLobeDb, B: dish.B.firstSideLobeDb },
 		crossPolarDiscriminationDb: Math.min(
-			plan.dish.A.crossPolarDiscriminationDb,
-			plan.dish.B.crossPolarDiscriminationDb
+			dish.A.crossPolarDiscriminationDb,
+			dish.B.crossPolarDiscriminationDb
 		),
 		armDifferenceDb: Math.max(arms('A'), arms('B')),
 		dishSizeStepDb: DISH_STEP_DB,
-		maxInputDbm: { a: input.ends.A.radio.maxInputDbm, b: input.ends.B.radio.maxInputDbm },
+		maxInputDbm: { A: input.ends.A.radio.maxInputDbm, B: input.ends.B.radio.maxInputDbm },
 		observations
 	};
 }
@@ -70,11 +71,11 @@ function presentLevel({ levelIsFresh, lastLevelDbm }: EndState): number | null {
 	return levelIsFresh ? lastLevelDbm : null;
 }
 
-function seenBySweeps(A: EndState, B: EndState): Observations {
-	const verdict = (end: EndState): Observations['sweepA'] => {
-		const last = end.lastSweep?.analysis.verdict;
+function seenBySweeps({ A, B }: PerEnd<EndState>): Observations {
+	const verdict = ({ lastSweep }: EndState): 'main-lobe' | 'beside-main-lobe' | undefined => {
+		const last = lastSweep?.analysis.verdict;
 		return last === 'main-lobe' || last === 'beside-main-lobe' ? last : undefined;
 	};
-	const implausible = A.implausibleReading ? 'a' : B.implausibleReading ? 'b' : undefined;
-	return { sweepA: verdict(A), sweepB: verdict(B), implausibleVoltage: implausible };
+	const implausible = A.implausibleReading ? 'A' : B.implausibleReading ? 'B' : undefined;
+	return { sweep: { A: verdict(A), B: verdict(B) }, implausibleVoltage: implausible };
 }

@@ -1,5 +1,6 @@
-import { CAUSE_WORDS, type Cause } from '../diagnose/causes';
-import { findTest } from '../diagnose/diagnosis';
+import type { Cause } from '../diagnose/causes/keys';
+import { CAUSE_TABLE } from '../diagnose/causes/table';
+import { findTest } from '../diagnose/sights';
 import type { Axis, End } from '../ends';
 import { STOP_CARD_WORDS, unsafeAnswers } from '../safety/stopCards';
 import { levelText, numberText } from '../units/text';
@@ -101,7 +102,7 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	remedy: {
 		changes: ({ cause }) => [BENDS_LEVELS.has(cause) ? 'levels-mended' : 'fault-mended'],
 		needsBaton: false,
-		say: ({ cause }) => `Set right: ${CAUSE_WORDS[cause].name}`
+		say: ({ cause }) => `Set right: ${CAUSE_TABLE[cause].name}`
 	},
 	'alignment-state': {
 		changes: (payload) => (allTrue(payload) ? ['state-entered'] : NOTHING),

@@ -1,4 +1,4 @@
-import type { Cause } from '../diagnose/causes';
+import type { Cause } from '../diagnose/causes/keys';
 import type { Axis, End } from '../ends';
 import type { LinearPolarization } from '../propagation/rain';
 import type { StopAnswer, StopCard } from '../safety/stopCards';

@@ -1,4 +1,4 @@
-import type { Cause } from '../diagnose/causes';
+import type { Cause } from '../diagnose/causes/keys';
 import { farEnd, type End } from '../ends';
 import { dbFromRatio } from '../units/decibel';
 

@@ -3,7 +3,7 @@ import { farEnd, type Axis, type End, type PerEnd } from '../ends';
 import { makeLevelCurve, type LevelCurve, type LevelCurvePoint } from '../radio/levelCurve';
 import { adjusterAngleDeg, adjusterTurns } from '../sweep/adjusterScale';
 import { sumOfLevelsDb } from '../units/decibel';
-import type { Cause } from '../diagnose/causes';
+import type { Cause } from '../diagnose/causes/keys';
 import {
 	commonLossDb,
 	crossPolarGainDb,

@@ -63,13 +63,13 @@ export const guidanceSchema = joi.object({
 });
 
 const both = (of: () => Joi.Schema, label: string): Joi.ObjectSchema =>
-	joi.object({ a: of(), b: of() }).label(label);
+	joi.object({ A: of(), B: of() }).label(label);
 const perDirection = (label: string, example?: number): Joi.ObjectSchema => {
 	const value = (): Joi.NumberSchema => {
 		const own = joi.number().min(-200).max(60).allow(null).default(null).label(label);
 		return example === undefined ? own : own.example(example);
 	};
-	return joi.object({ aDbm: value(), bDbm: value() }).label(label);
+	return joi.object({ A: value(), B: value() }).label(label);
 };
 const swept = (): Joi.StringSchema =>
 	joi.string().valid('main-lobe', 'beside-main-lobe', 'not-swept');
@@ -77,33 +77,32 @@ const seen = (label: string): Joi.BooleanSchema => joi.boolean().label(label);
 const seenAtEnds = (label: string): Joi.ObjectSchema => both(() => joi.boolean(), label);
 
 export const diagnosisSchema = joi.object({
-	planned: joi
-		.object({ aDbm: level('Planned at A', -43), bDbm: level('Planned at B', -43.5) })
+	plannedDbm: joi
+		.object({ A: level('Planned at A', -43), B: level('Planned at B', -43.5) })
 		.required()
 		.label('Planned'),
-	measured: perDirection('Measured', -64).required(),
-	crossPolar: perDirection('Cross-polar').default({ aDbm: null, bDbm: null }),
+	measuredDbm: perDirection('Measured', -64).required(),
+	crossPolarDbm: perDirection('Cross-polar').default({ A: null, B: null }),
 	toleranceDb: joi.number().min(0.1).max(20).default(2).label('Tolerance'),
 	floorDbm: both(() => joi.number().min(-200).max(60).default(-90), 'Floor').default({
-		a: -90,
-		b: -90
+		A: -90,
+		B: -90
 	}),
 	firstSideLobeDb: both(() => joi.number().min(5).max(60).default(20), 'First side lobe').default({
-		a: 20,
-		b: 20
+		A: 20,
+		B: 20
 	}),
 	crossPolarDiscriminationDb: joi.number().min(5).max(60).default(30).label('Discrimination'),
 	armDifferenceDb: joi.number().min(0).max(20).default(0).label('Difference of the arms'),
 	dishSizeStepDb: joi.number().min(0.5).max(15).default(3.5).label('Step of the dish size'),
 	maxInputDbm: both(() => joi.number().min(-80).max(30).default(-18), 'Maximum input').default({
-		a: -18,
-		b: -18
+		A: -18,
+		B: -18
 	}),
 	observations: joi
 		.object({
-			sweepA: swept(),
-			sweepB: swept(),
-			implausibleVoltage: joi.string().valid('a', 'b'),
+			sweep: both(swept, 'Sweep'),
+			implausibleVoltage: joi.string().valid('A', 'B'),
 			followsPointing: seen('Follows the pointing'),
 			powerControlOn: seen('Power control on'),
 			adaptiveModulationOn: seen('Adaptive modulation on'),

@@ -1,6 +1,6 @@
 import type Joi from 'joi';
-import { CAUSES } from '#core/diagnose/causes';
-import { TEST_KEYS } from '#core/diagnose/diagnosis';
+import { CAUSES } from '#core/diagnose/causes/keys';
+import { TEST_KEYS } from '#core/diagnose/sights';
 import { RECORD_KINDS } from '#core/record/kinds';
 import type { RecordKind } from '#core/record/records';
 import { SIMULATOR_ACTIONS } from '#core/simulate/actions';

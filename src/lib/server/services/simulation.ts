@@ -1,4 +1,5 @@
-import { outcomeUnder, type TestKey } from '#core/diagnose/diagnosis';
+import { outcomeUnder } from '#core/diagnose/diagnosis';
+import type { TestKey } from '#core/diagnose/sights';
 import { measuredInput } from '#core/record/adjusters';
 import { worthKeeping } from '#core/meter/levelFollower';
 import { makeLevelCurve, readingLevelDbm } from '#core/radio/levelCurve';
@@ -296,7 +297,7 @@ function outcomeOf({ sim, position }: Standing, test: TestKey): 'yes' | 'no' {
 		.faultsOf(position)
 		.map((fault) => outcomeUnder(test, fault))
 		.find((outcome) => outcome !== usual);
-	return (other ?? usual) as 'yes' | 'no';
+	return other ?? usual;
 }
 
 function tighten(

@@ -1,6 +1,7 @@
 <script lang="ts">
-	import type { Cause } from '#core/diagnose/causes';
-	import { diagnose, findTest } from '#core/diagnose/diagnosis';
+	import type { Cause } from '#core/diagnose/causes/keys';
+	import { diagnose } from '#core/diagnose/diagnosis';
+	import { findTest } from '#core/diagnose/sights';
 	import { diagnosisInputOf } from '#core/guide/diagnosisQuestion';
 	import type { End } from '#core/ends';
 	import { troubleOf } from '../api';

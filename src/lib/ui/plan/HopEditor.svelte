@@ -8,7 +8,7 @@
 	import { Draft } from '../form/draft.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
-	import { CAUSE_WORDS } from '#core/diagnose/causes';
+	import { CAUSE_TABLE } from '#core/diagnose/causes/table';
 	import { SIMULATED_FAULTS } from '#core/simulate/faults';
 	import SelectField from '../form/SelectField.svelte';
 	import TextField from '../form/TextField.svelte';
@@ -39,7 +39,7 @@
 	const FAULTS = [
 		{ value: '', label: 'None' },
 		{ value: 'any', label: 'One drawn by lot' },
-		...SIMULATED_FAULTS.map((fault) => ({ value: fault, label: CAUSE_WORDS[fault].name }))
+		...SIMULATED_FAULTS.map((fault) => ({ value: fault, label: CAUSE_TABLE[fault].name }))
 	];
 
 	interface Props {

@@ -1,5 +1,5 @@
 import { diagnose } from '#core/diagnose/diagnosis';
-import type { DiagnosisInput } from '#core/diagnose/causes';
+import type { DiagnosisInput } from '#core/diagnose/question';
 import { guide, type GuidanceInput } from '#core/guide/guidance';
 import { analyseSweep, type SweepInput } from '#core/sweep/analyseSweep';
 import { attenuationSchema, budgetSchema, pathGeometrySchema } from '../../schemas/compute';
