@@ -1,41 +1,22 @@
 import type { MountPart } from '#core/catalogue/parts';
 import { farEnd, type Axis, type End } from '#core/ends';
-import { guidanceInputOf } from '#core/guide/aim';
 import type { Guidance, Weighed } from '#core/guide/guidance';
-import { nextStep, type NextStep } from '#core/guide/nextStep';
-import { makeLevelFollower, worthKeeping, type FollowedLevel } from '#core/meter/levelFollower';
+import type { NextStep } from '#core/guide/nextStep';
+import { worthKeeping, type FollowedLevel } from '#core/meter/levelFollower';
 import { makeLevelCurve, type LevelCurve } from '#core/radio/levelCurve';
 import type { MeterSource } from '#core/record/records';
-import { approachTurns, sweepTurns } from '#core/simulate/drive';
-import { adjusterAngleDeg, adjusterTurns } from '#core/sweep/adjusterScale';
+import { approachTurns } from '#core/simulate/drive';
+import { adjusterTurns } from '#core/sweep/adjusterScale';
 import type { SweepSample } from '#core/sweep/analyseSweep';
-import { Unreachable } from '../api';
 import type { LiveHop } from '../hop/liveHop.svelte';
-import { GuideReader, type GuideAnswer } from './guideReader';
+import { GuideAnswers } from './guideAnswers.svelte';
+import { MeterLink } from './meterLink.svelte';
 import type { MeterListener, RunningMeter } from './meters';
+import { FEWEST_READINGS, SweepRun, type RunningSweep, type SweepPlan } from './sweepRun.svelte';
 
-export interface SweepPlan {
-	axis: Axis;
-	fromDeg: number;
-	toDeg: number;
-	stepDeg: number;
-}
+export type { RunningSweep, SweepPlan };
 
-export interface RunningSweep {
-	axis: Axis;
-	source: MeterSource;
-	/** Nut positions still to come and passed, in order. */
-	turns: number[];
-	samples: SweepSample[];
-	startedAtMs: number;
-}
-
-/** Readings asked of the simulated meter in one request while it sweeps. */
-const PART = 6;
 const WATCH_MS = 1000;
-const RETRY_MS = 1500;
-/** By hand a reading costs seconds, so the steps are wider than those of a fast meter. */
-const HAND_STEP_FACTOR = 2;
 
 const rounded = (levelDbm: number | null): number | null =>
 	levelDbm === null ? null : Number(levelDbm.toFixed(2));
@@ -46,17 +27,12 @@ export class AlignBench {
 	readonly end: End;
 	readonly curve: LevelCurve;
 	source: MeterSource = $state('hand');
-	running: RunningSweep | undefined = $state();
 	busy = $state(false);
 	message: string | undefined = $state();
-	/** A meter that gives readings by itself, and the last one as the eye should see it. */
-	meter: RunningMeter | undefined = $state.raw();
-	shown: FollowedLevel | undefined = $state.raw();
-	meterTrouble: string | undefined = $state();
-	#answer: GuideAnswer | undefined = $state.raw();
-	#reader: GuideReader | undefined;
+	readonly #guide: GuideAnswers;
+	readonly #link: MeterLink;
+	readonly #sweep: SweepRun;
 	#lastKept: { levelDbm: number | null; recordedAtMs: number } | undefined;
-	#stopRequested = false;
 	#watching = false;
 	#stopped = false;
 
@@ -65,32 +41,53 @@ export class AlignBench {
 		this.end = end;
 		this.curve = makeLevelCurve(live.revision.input.ends[end].radio.levelPort.curve);
 		this.source = practice ? 'simulated' : 'hand';
+		this.#guide = new GuideAnswers(live, end);
+		this.#link = new MeterLink(this.curve, {
+			level: (level) => void this.#keepWatched(level),
+			ended: () => (this.source = 'hand')
+		});
+		this.#sweep = new SweepRun(`skiaxis-sweep-${live.hopId}-${end}`, () => this.#mount);
 	}
 
 	get #mount(): MountPart {
 		return this.live.revision.input.ends[this.end].mount;
 	}
 
-	get #key(): string {
-		return `skiaxis-sweep-${this.live.hopId}-${this.end}`;
+	/** What the guidance is about: another word after each record that changes it. */
+	get about(): string {
+		return this.#guide.about;
+	}
+	/** What the readings of this end say; undefined while it is being worked out. */
+	get guidance(): Guidance | undefined {
+		return this.#guide.guidance;
+	}
+	/** The probability map last worked out, also while a newer one is on its way. */
+	get location(): Weighed['location'] | undefined {
+		return this.#guide.location;
+	}
+	get step(): NextStep {
+		return this.#guide.step;
 	}
 
-	/**
-	 * What the guidance is about: the place in the feed of the last record that changed what is known of
-	 * this end. A reading more at the same place refines the answer, and does not make it void.
-	 */
-	readonly about: string = $derived.by(
-		() => `${this.live.state.ends[this.end].guidanceSeq}/${this.live.state.unasked?.sinceSeq ?? 0}`
-	);
+	/** A meter that gives readings by itself, and the last one as the eye should see it. */
+	get meter(): RunningMeter | undefined {
+		return this.#link.meter;
+	}
+	get shown(): FollowedLevel | undefined {
+		return this.#link.shown;
+	}
+	get meterTrouble(): string | undefined {
+		return this.#link.trouble;
+	}
 
-	/** What the readings of this end say; undefined while it is being worked out. */
-	readonly guidance: Guidance | undefined = $derived(
-		this.#answer?.key === this.about ? this.#answer.guidance : undefined
-	);
-	/** The probability map last worked out, also while a newer one is on its way. */
-	readonly location: Weighed['location'] | undefined = $derived(this.#answer?.location);
-
-	readonly step: NextStep = $derived.by(() => nextStep(this.live.state, this.end, this.guidance));
+	/** The sweep under way. */
+	get running(): RunningSweep | undefined {
+		return this.#sweep.running;
+	}
+	/** The next position of a sweep by hand, or undefined when all are read. */
+	get nextTurns(): number | undefined {
+		return this.#sweep.nextTurns;
+	}
 
 	/** Whether positions are driven by the simulator rather than by a hand on a nut. */
 	get driven(): boolean {
@@ -100,45 +97,15 @@ export class AlignBench {
 	/** Takes up a sweep by hand that a reload broke off, and begins to watch the simulated meter. */
 	start(): () => void {
 		this.#stopped = false;
-		this.#reader = new GuideReader((answer) => {
-			// A reading more at the same place sharpens the map; what was advised there stays advised.
-			const same = this.#answer?.key === answer.key ? this.#answer.guidance : undefined;
-			this.#answer = same ? { ...answer, guidance: same } : answer;
-		});
-		const stopAsking = $effect.root(() => {
-			$effect(() => {
-				this.#reader?.ask({
-					key: this.about,
-					input: JSON.parse(
-						JSON.stringify(guidanceInputOf(this.live.state, this.end))
-					) as ReturnType<typeof guidanceInputOf>
-				});
-			});
-		});
-		try {
-			const kept = localStorage.getItem(this.#key);
-			if (kept) this.running = JSON.parse(kept) as RunningSweep;
-		} catch {
-			// A sweep that cannot be read back is begun anew.
-		}
+		const stopGuide = this.#guide.start();
+		this.#sweep.restore();
 		if (this.live.state.ends[this.end].lastReadAt !== null) this.#watch();
 		return () => {
 			this.#stopped = true;
-			this.#stopRequested = true;
-			stopAsking();
-			this.#reader?.stop();
+			this.#sweep.requestStop();
+			stopGuide();
 			void this.stopMeter();
 		};
-	}
-
-	#keepRunning(): void {
-		try {
-			if (this.running && this.running.source !== 'simulated') {
-				localStorage.setItem(this.#key, JSON.stringify(this.running));
-			} else localStorage.removeItem(this.#key);
-		} catch {
-			// Without storage the sweep lives as long as the page.
-		}
 	}
 
 	async #guarded(work: () => Promise<void>): Promise<void> {
@@ -186,33 +153,20 @@ export class AlignBench {
 		run: (listener: MeterListener) => Promise<RunningMeter>
 	): Promise<void> {
 		await this.stopMeter();
-		this.meterTrouble = undefined;
-		let follower = makeLevelFollower(this.curve, 0.001);
-		const meter = await run({
-			onvolts: (volts, atMs) => {
-				this.shown = follower.take(volts, atMs);
-				this.meterTrouble = undefined;
-				void this.#keepWatched(this.shown);
-			},
-			ontrouble: (message) => (this.meterTrouble = message),
-			onend: () => {
-				if (this.meter !== meter) return;
-				this.meter = undefined;
-				this.source = 'hand';
-				this.shown = undefined;
-			}
-		});
-		follower = makeLevelFollower(this.curve, meter.resolutionV);
-		this.meter = meter;
+		const before = this.source;
+		// Set first: its first readings may come before it says that it runs.
 		this.source = source;
+		try {
+			await this.#link.use(run);
+		} catch (error) {
+			this.source = before;
+			throw error;
+		}
 	}
 
 	async stopMeter(): Promise<void> {
-		const meter = this.meter;
-		this.meter = undefined;
-		this.shown = undefined;
 		if (this.source === 'serial' || this.source === 'replay') this.source = 'hand';
-		await meter?.stop();
+		await this.#link.stop();
 	}
 
 	/** A watched level goes into the record when it says something new, but not amid a sweep. */
@@ -258,98 +212,53 @@ export class AlignBench {
 
 	/** Begins a sweep. The simulated one runs by itself; by hand each position waits for its reading. */
 	beginSweep(plan: SweepPlan): void {
-		const stepDeg = plan.stepDeg * (this.source === 'hand' ? HAND_STEP_FACTOR : 1);
 		this.#lastKept = undefined;
-		this.running = {
-			axis: plan.axis,
-			source: this.source,
-			turns: sweepTurns(this.#mount[plan.axis], { ...plan, stepDeg }),
-			samples: [],
-			startedAtMs: Date.now()
-		};
-		this.#keepRunning();
+		this.#sweep.begin(plan, this.source);
 		if (this.source === 'simulated') void this.#guarded(() => this.#runSimulated());
 	}
 
 	async #runSimulated(): Promise<void> {
-		this.#stopRequested = false;
-		const sweep = this.running!;
-		while (sweep.samples.length < sweep.turns.length && !this.#stopRequested) {
-			const turns = sweep.turns.slice(sweep.samples.length, sweep.samples.length + PART);
-			try {
-				const answer = await this.live.simulate({
-					end: this.end,
-					action: 'sweep-part',
-					purpose: 'sweep',
-					axis: sweep.axis,
-					turns
-				});
-				const from = sweep.samples.length;
-				this.running!.samples.push(
-					...answer.samples.map((sample, i) => ({ ...sample, elapsedS: (from + i) * 0.5 }))
-				);
-				sweep.samples = this.running!.samples;
-				this.message = undefined;
-			} catch (error) {
-				// The part is asked for again: the nut stands where it stood, nothing is half-written.
-				if (!(error instanceof Unreachable)) {
-					this.running = undefined;
-					throw error;
-				}
-				this.message = 'The connection is lost; the sweep goes on when it is back.';
-				await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
-			}
-		}
-		if (this.#stopped) return;
-		await this.finishSweep();
-	}
-
-	/** The next position of a sweep by hand, or undefined when all are read. */
-	get nextTurns(): number | undefined {
-		return this.running?.turns[this.running.samples.length];
+		await this.#sweep.drive(
+			async (axis, turns) => {
+				const { end } = this;
+				const purpose = 'sweep' as const;
+				const request = { end, action: 'sweep-part' as const, purpose, axis, turns };
+				return (await this.live.simulate(request)).samples;
+			},
+			(trouble) => (this.message = trouble)
+		);
+		if (!this.#stopped) await this.finishSweep();
 	}
 
 	async keepSweepReading(volts: number): Promise<void> {
-		const sweep = this.running;
-		const turns = this.nextTurns;
-		if (!sweep || turns === undefined) return;
+		if (this.nextTurns === undefined) return;
+		this.#sweep.take(volts);
 		const reading = this.curve.read(volts);
-		sweep.samples.push({
-			elapsedS: (Date.now() - sweep.startedAtMs) / 1000,
-			positionDeg: adjusterAngleDeg(this.#mount[sweep.axis], turns),
-			levelV: volts
-		});
-		this.#keepRunning();
 		const levelDbm = reading.kind === 'implausible' ? null : rounded(reading.levelDbm);
 		await this.keepReading({ volts, levelDbm }, 'sweep');
-		if (sweep.samples.length === sweep.turns.length) await this.finishSweep();
+		if (this.#sweep.complete) await this.finishSweep();
 	}
 
 	undoSweepReading(): void {
-		this.running?.samples.pop();
-		this.#keepRunning();
+		this.#sweep.undo();
 	}
 
 	/** Stops the simulated sweep after the part under way; what was read is kept and judged. */
 	stopSweep(): void {
-		this.#stopRequested = true;
+		this.#sweep.requestStop();
 		if (this.running && this.running.source !== 'simulated') void this.finishSweep();
 	}
 
 	dropSweep(): void {
-		this.running = undefined;
-		this.#keepRunning();
+		this.#sweep.drop();
 	}
 
 	async finishSweep(): Promise<void> {
 		const sweep = this.running;
 		if (!sweep) return;
-		if (sweep.samples.length < 5) {
+		if (sweep.samples.length < FEWEST_READINGS) {
 			this.message = 'A sweep needs at least five readings; this one was not kept.';
-			this.dropSweep();
-			return;
-		}
-		await this.#keepSweep(sweep.axis, sweep.source, sweep.samples);
+		} else await this.#keepSweep(sweep.axis, sweep.source, sweep.samples);
 		this.dropSweep();
 	}
 

@@ -1,10 +1,9 @@
-// The sets and maps below are bookkeeping that no screen reads; what screens read is $state.
+// The set and date below live for one computation; what screens read is $state.
 /* eslint-disable svelte/prefer-svelte-reactivity */
 import { getContext, setContext } from 'svelte';
 import type { HopPlan } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
 import type { Axis, End } from '#core/ends';
-import { keepFinding, openQuestions } from '#core/guide/weigh';
 import { needsFinding, type Findings } from '#core/record/findings';
 import { advanced } from '#core/record/foldRecord';
 import { emptyHopState, openVisit, type HopState } from '#core/record/hopState';
@@ -12,20 +11,11 @@ import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/recor
 import type { LinearPolarization } from '#core/propagation/rain';
 import type { SimulatorActionKind } from '#core/simulate/actions';
 import type { SweepAnalysis, SweepSample } from '#core/sweep/analyseSweep';
-import { ApiRefusal, callApi, Unreachable, uploadFile } from '../api';
-import {
-	forgetPhoto,
-	forgetWaiting,
-	keepFeed,
-	keepPhoto,
-	keepWaiting,
-	readFeed,
-	readPhotos,
-	readWaiting,
-	type OwnPhoto,
-	type OwnRecord
-} from './outbox';
-import { FindingReader } from './findingReader';
+import { callApi, Unreachable } from '../api';
+import { FeedStream } from './feedStream.svelte';
+import { keepFeed, readFeed, type OwnPhoto, type OwnRecord } from './outbox';
+import { Outgoing } from './outgoing.svelte';
+import { Weighing } from './weighing.svelte';
 
 export interface HopRevision {
 	number: number;
@@ -67,7 +57,8 @@ export interface SimulatorAnswer {
 
 /** How long a screen waits for its own record to come back through the feed. */
 const FEED_PATIENCE_MS = 3000;
-const RETRY_MS = 2500;
+/** How often it looks whether it has. */
+const LOOK_AGAIN_MS = 30;
 
 /**
  * The record of one hop as this device knows it: what the server has sent, in order and each once,
@@ -75,36 +66,18 @@ const RETRY_MS = 2500;
  */
 export class LiveHop {
 	readonly hopId: string;
-	readonly #issued: HopRevision;
-	readonly #mayRecord: boolean;
 	/** Whether an acceptance of the hop is signed. */
 	readonly accepted: boolean;
-	/** Whether the feed is connected just now. */
-	connected = $state(false);
-	/** Records the server refused, with its words. */
-	refused: { record: OwnRecord; message: string }[] = $state.raw([]);
-	/** Words of the server when a newer plan stands in the way of what waits. */
-	planRevised: string | undefined = $state();
-	#keepOlder = false;
-	/** Why the server did not take a photo. */
-	photoRefused: string | undefined = $state();
-	/** Photos taken here that the server does not have yet. */
-	photosWaiting: OwnPhoto[] = $state.raw([]);
 	/** Ticks every second, for the age of readings. */
 	nowMs = $state(0);
+	readonly #issued: HopRevision;
+	readonly #mayRecord: boolean;
+	readonly #stream: FeedStream;
+	readonly #outgoing: Outgoing;
+	readonly #weighing: Weighing;
 	#server: FieldRecord[] = $state.raw([]);
-	#waiting: OwnRecord[] = $state.raw([]);
-	#sent = new Set<string>();
-	#found = $state(0);
 	/** The server's records folded so far. */
 	#fold: { count: number; state: HopState };
-	readonly #findings: Findings;
-	readonly #reader = new FindingReader();
-	#asking = new Set<string>();
-	#source: EventSource | undefined;
-	#flushing: Promise<void> | undefined;
-	#stopped = false;
-	#timers: ReturnType<typeof setTimeout>[] = [];
 
 	constructor(start: LiveHopStart) {
 		this.hopId = start.hopId;
@@ -113,14 +86,20 @@ export class LiveHop {
 		this.accepted = start.accepted;
 		this.#fold = { count: 0, state: emptyHopState(start.revision.input, start.revision.plan) };
 		this.#server = start.records;
-		this.#findings = start.findings;
+		this.#outgoing = new Outgoing(start.hopId);
+		this.#weighing = new Weighing(start.findings);
+		this.#stream = new FeedStream(start.hopId, {
+			after: () => this.lastSeq,
+			taken: (record) => this.#take(record),
+			opened: () => void this.#outgoing.flush()
+		});
 	}
 
 	/** All records in order: the server's, then those that wait, with provisional places. */
 	readonly records: FieldRecord[] = $derived.by(() => {
 		const last = this.#server.at(-1)?.seq ?? 0;
 		const known = new Set(this.#server.map((record) => record.id));
-		const own = this.#waiting
+		const own = this.#outgoing.records
 			.filter((record) => !known.has(record.id))
 			.map((record, i) => ({
 				...record,
@@ -132,9 +111,31 @@ export class LiveHop {
 	});
 
 	readonly lastSeq: number = $derived(this.#server.at(-1)?.seq ?? 0);
-	readonly waitingCount: number = $derived(
-		this.#waiting.filter((record) => !this.#sent.has(record.id)).length
-	);
+
+	/** Whether the feed is connected just now. */
+	get connected(): boolean {
+		return this.#stream.connected;
+	}
+	/** How many records the server has not answered for. */
+	get waitingCount(): number {
+		return this.#outgoing.count;
+	}
+	/** Photos taken here that the server does not have yet. */
+	get photosWaiting(): OwnPhoto[] {
+		return this.#outgoing.photos;
+	}
+	/** Records the server refused, with its words. */
+	get refused(): { record: OwnRecord; message: string }[] {
+		return this.#outgoing.refused;
+	}
+	/** Why the server did not take a photo. */
+	get photoRefused(): string | undefined {
+		return this.#outgoing.photoRefused;
+	}
+	/** Words of the server when a newer plan stands in the way of what waits. */
+	get planRevised(): string | undefined {
+		return this.#outgoing.planRevised;
+	}
 
 	/** The plan in force, its adjusters as measured where somebody has measured them. */
 	readonly revision: HopRevision = $derived.by(() => {
@@ -144,8 +145,7 @@ export class LiveHop {
 
 	/** Records in order up to the first that is still being weighed: what lies behind it waits with it. */
 	readonly weighed: FieldRecord[] = $derived.by(() => {
-		void this.#found;
-		const waits = this.records.findIndex((record) => needsFinding(record, this.#findings));
+		const waits = this.records.findIndex((record) => needsFinding(record, this.findings));
 		return waits < 0 ? this.records : this.records.slice(0, waits);
 	});
 
@@ -157,7 +157,7 @@ export class LiveHop {
 	/** The same by all that is recorded: what is still being weighed counts as not said. */
 	readonly recorded: HopState = $derived.by(() =>
 		this.weighing
-			? advanced(this.state, this.records.slice(this.weighed.length), this.#findings)
+			? advanced(this.state, this.records.slice(this.weighed.length), this.findings)
 			: this.state
 	);
 
@@ -176,65 +176,38 @@ export class LiveHop {
 		const { count, state } = this.#fold;
 		const goesOn = count <= known.length;
 		const from = goesOn ? state : emptyHopState(this.#issued.input, this.#issued.plan);
-		const next = advanced(from, goesOn ? known.slice(count) : known, this.#findings);
+		const next = advanced(from, goesOn ? known.slice(count) : known, this.findings);
 		this.#fold = { count: known.length, state: next };
-		return advanced(next, records.slice(known.length), this.#findings);
+		return advanced(next, records.slice(known.length), this.findings);
 	}
 
 	/** What a sweep says, once it has been weighed. */
 	analysisOf(recordId: string): SweepAnalysis | undefined {
-		void this.#found;
-		return this.#findings.sweeps.get(recordId);
+		return this.findings.sweeps.get(recordId);
 	}
 
 	/** All that was found out so far, for working on with a part of the records. */
 	get findings(): Findings {
-		void this.#found;
-		return this.#findings;
+		return this.#weighing.findings;
 	}
 
 	/** Connects to the feed and takes up what waited from an earlier visit. Browser only. */
 	start(): () => void {
-		this.#stopped = false;
 		this.nowMs = Date.now();
 		const clock = setInterval(() => (this.nowMs = Date.now()), 1000);
-		const online = (): void => void this.#flush();
+		const online = (): void => void this.#outgoing.flush();
 		addEventListener('online', online);
 		this.#weighMissing();
-		void this.#takeKept().finally(() => this.#connect());
-		void readPhotos(this.hopId)
-			.then((photos) => {
-				const known = new Set(this.photosWaiting.map((photo) => photo.id));
-				this.photosWaiting = [
-					...photos.filter((photo) => !known.has(photo.id)),
-					...this.photosWaiting
-				];
-				return this.#flush();
-			})
-			.catch(() => undefined);
-		void readWaiting(this.hopId)
-			.then((waiting) => {
-				const arrived = new Set(this.#server.map((record) => record.id));
-				const known = new Set([...arrived, ...this.#waiting.map((record) => record.id)]);
-				this.#waiting = [...waiting.filter((record) => !known.has(record.id)), ...this.#waiting];
-				const done = waiting.filter((record) => arrived.has(record.id)).map(({ id }) => id);
-				if (done.length) void forgetWaiting(this.hopId, done).catch(() => undefined);
-				this.#weighMissing();
-				return this.#flush();
-			})
-			.catch(() => undefined);
+		this.#stream.restart();
+		void this.#takeKept().finally(() => this.#stream.connect());
+		void this.#takeWaiting();
 		return () => {
-			this.#stopped = true;
 			clearInterval(clock);
 			removeEventListener('online', online);
-			this.#timers.forEach(clearTimeout);
-			this.#source?.close();
-			this.#reader.stop();
+			this.#stream.stop();
+			this.#outgoing.stop();
+			this.#weighing.stop();
 		};
-	}
-
-	#later(ms: number, work: () => void): void {
-		if (!this.#stopped) this.#timers.push(setTimeout(work, ms));
 	}
 
 	/** Takes up what the device has kept of the feed beyond what the page came with. */
@@ -250,166 +223,57 @@ export class LiveHop {
 		}
 	}
 
-	#connect(): void {
-		if (this.#stopped) return;
-		const after = this.#server.at(-1)?.seq ?? 0;
-		const source = new EventSource(`/api/v1/hops/${this.hopId}/feed?after=${after}`);
-		this.#source = source;
-		source.onopen = () => {
-			this.connected = true;
-			void this.#flush();
-		};
-		source.onmessage = (event: MessageEvent<string>) =>
-			this.#take(JSON.parse(event.data) as FieldRecord);
-		source.onerror = () => {
-			this.connected = false;
-			// The browser reconnects by itself unless the server answered with an error.
-			if (source.readyState === EventSource.CLOSED) {
-				source.close();
-				this.#later(RETRY_MS, () => this.#connect());
-			}
-		};
+	async #takeWaiting(): Promise<void> {
+		await this.#outgoing.takeUp((id) => this.#server.some((record) => record.id === id));
+		this.#weighMissing();
+		await this.#outgoing.flush();
 	}
 
 	#take(record: FieldRecord): void {
-		if (record.seq <= (this.#server.at(-1)?.seq ?? 0)) return;
+		if (record.seq <= this.lastSeq) return;
 		this.#server = [...this.#server, record];
 		void keepFeed(this.hopId, [record]).catch(() => undefined);
-		if (this.#waiting.some((own) => own.id === record.id)) {
-			this.#waiting = this.#waiting.filter((own) => own.id !== record.id);
-			this.#sent.delete(record.id);
-			void forgetWaiting(this.hopId, [record.id]).catch(() => undefined);
-		}
+		this.#outgoing.cameBack(record.id);
 		this.#weighMissing();
 	}
 
 	#weighMissing(): void {
-		const rest = this.records.slice(this.weighed.length);
-		for (const question of openQuestions(this.state, rest, this.#findings)) {
-			if (this.#asking.has(question.id)) continue;
-			this.#asking.add(question.id);
-			void this.#reader.ask(question).then((finding) => {
-				keepFinding(this.#findings, finding);
-				this.#asking.delete(question.id);
-				this.#found += 1;
-			});
-		}
+		this.#weighing.ask(this.state, this.records.slice(this.weighed.length));
 	}
 
 	/** Keeps a record on the device, shows it, and sends it when it can. */
 	async add<K extends RecordKind>(end: End, kind: K, payload: RecordPayloads[K]): Promise<void> {
-		const record: OwnRecord = {
+		await this.#outgoing.add({
 			id: crypto.randomUUID(),
 			end,
 			kind,
 			payload: JSON.parse(JSON.stringify(payload)) as RecordPayloads[K],
 			recordedAt: new Date().toISOString(),
 			revisionNumber: this.#issued.number
-		};
-		// Kept first and shown then: what a screen shows as recorded survives a browser that is killed.
-		// Without storage on the device the record still lives in this page and is sent.
-		await keepWaiting(this.hopId, record).catch(() => undefined);
-		this.#waiting = [...this.#waiting, record];
+		});
 		this.#weighMissing();
-		await this.#flush();
+		await this.#outgoing.flush();
 	}
 
 	/** Keeps a photo on the device and sends it when it can; its record tells what it is about. */
 	async addPhoto(end: End, bytes: Blob, about: string, caption: string): Promise<string> {
-		const photo: OwnPhoto = { id: crypto.randomUUID(), hopId: this.hopId, end, bytes };
-		await keepPhoto(photo).catch(() => undefined);
-		this.photosWaiting = [...this.photosWaiting, photo];
+		const photo = await this.#outgoing.addPhoto(end, bytes);
 		await this.add(end, 'photo', { photoId: photo.id, about, caption });
 		return photo.id;
 	}
 
 	/** The records that wait were measured against an older plan, and shall stand so. */
-	async keepAgainstOlder(): Promise<void> {
-		this.#keepOlder = true;
-		this.planRevised = undefined;
-		await this.#flush();
-	}
-
-	/** Sends what waits. Who asks while it is being sent waits for it, then looks for more. */
-	async #flush(): Promise<void> {
-		while (this.#flushing) await this.#flushing;
-		if (this.#stopped) return;
-		this.#flushing = this.#sendAll();
-		try {
-			await this.#flushing;
-		} finally {
-			this.#flushing = undefined;
-		}
-	}
-
-	async #sendAll(): Promise<void> {
-		for (;;) {
-			const batch = this.#waiting.filter((record) => !this.#sent.has(record.id)).slice(0, 50);
-			if (batch.length === 0) break;
-			if (!(await this.#send(batch))) return;
-		}
-		for (const photo of this.photosWaiting) if (!(await this.#sendPhoto(photo))) return;
-	}
-
-	async #sendPhoto(photo: OwnPhoto): Promise<boolean> {
-		try {
-			await uploadFile(`/hops/${this.hopId}/photos?id=${photo.id}&end=${photo.end}`, photo.bytes);
-		} catch (error) {
-			if (isFinal(error)) {
-				this.photoRefused = error.fields[0]?.message ?? error.message;
-			} else {
-				this.#later(RETRY_MS, () => void this.#flush());
-				return false;
-			}
-		}
-		this.photosWaiting = this.photosWaiting.filter((own) => own.id !== photo.id);
-		await forgetPhoto(photo.id).catch(() => undefined);
-		return true;
-	}
-
-	/** Sends records in order; a refusal of several is narrowed down to the one. */
-	async #send(batch: readonly OwnRecord[]): Promise<boolean> {
-		try {
-			await callApi('POST', `/hops/${this.hopId}/records`, {
-				records: batch,
-				...(this.#keepOlder ? { keepOlder: true } : {})
-			});
-			for (const record of batch) this.#sent.add(record.id);
-			// A new list makes what depends on `#sent` look again.
-			this.#waiting = [...this.#waiting];
-			// It stays on the device until the feed has brought it back: between the two the connection
-			// may be cut, and a page opened then must still have it.
-			return true;
-		} catch (error) {
-			if (error instanceof ApiRefusal && error.code === 'plan-revised') {
-				// Nothing is sent or dropped until somebody has said what shall hold.
-				this.planRevised = error.message;
-				return false;
-			}
-			if (isFinal(error)) {
-				if (batch.length > 1) {
-					for (const record of batch) if (!(await this.#send([record]))) return false;
-					return true;
-				}
-				const [record] = batch;
-				this.refused = [...this.refused, { record: record!, message: error.message }];
-				this.#waiting = this.#waiting.filter((own) => own.id !== record!.id);
-				await forgetWaiting(this.hopId, [record!.id]).catch(() => undefined);
-				return true;
-			}
-			this.#later(RETRY_MS, () => void this.#flush());
-			return false;
-		}
+	keepAgainstOlder(): Promise<void> {
+		return this.#outgoing.keepAgainstOlder();
 	}
 
 	dismissRefused(): void {
-		this.refused = [];
-		this.photoRefused = undefined;
+		this.#outgoing.dismissRefused();
 	}
 
 	/** Moves the simulated dish or reads its meter; both ends then see it through the feed. */
 	async simulate(action: SimulatorAction): Promise<SimulatorAnswer> {
-		await this.#flush();
+		await this.#outgoing.flush();
 		if (this.waitingCount > 0) throw new Unreachable();
 		const answer = await callApi<SimulatorAnswer>('POST', `/hops/${this.hopId}/simulator`, {
 			...action,
@@ -423,17 +287,10 @@ export class LiveHop {
 	/** Waits until the feed has brought a record that the server already has, but not for ever. */
 	async #caughtUp(seq: number): Promise<void> {
 		const giveUpAt = Date.now() + FEED_PATIENCE_MS;
-		while (this.#server.length < seq && Date.now() < giveUpAt) {
-			await new Promise((resolve) => setTimeout(resolve, 30));
+		while (this.lastSeq < seq && Date.now() < giveUpAt) {
+			await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS));
 		}
 	}
-}
-
-/** A refusal that no repeat will change. */
-function isFinal(error: unknown): error is ApiRefusal {
-	return (
-		error instanceof ApiRefusal && error.status < 500 && ![401, 408, 429].includes(error.status)
-	);
 }
 
 const KEY = Symbol('live hop');
