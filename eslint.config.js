@@ -8,17 +8,22 @@ import svelteConfig from './svelte.config.js';
 export default ts.config(
 	{ ignores: ['build/', '.svelte-kit/', 'node_modules/', '.data/', 'test-results/'] },
 	js.configs.recommended,
-	...ts.configs.strict,
+	...ts.configs.strictTypeChecked,
 	...svelte.configs.recommended,
 	prettier,
 	...svelte.configs.prettier,
 	{
-		languageOptions: { globals: { ...globals.browser, ...globals.node } },
+		languageOptions: {
+			globals: { ...globals.browser, ...globals.node },
+			parserOptions: { projectService: true, extraFileExtensions: ['.svelte'] }
+		},
 		rules: {
 			'no-undef': 'off',
 			'no-console': 'error',
 			'@typescript-eslint/no-non-null-assertion': 'off',
 			'@typescript-eslint/no-dynamic-delete': 'off',
+			'@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+			'@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
 			'@typescript-eslint/no-invalid-void-type': 'off',
 			'@typescript-eslint/explicit-function-return-type': [
 				'error',
@@ -82,5 +87,18 @@ export default ts.config(
 	{
 		files: ['**/*.mjs', '**/*.cjs', '**/*.js'],
 		rules: { '@typescript-eslint/explicit-function-return-type': 'off' }
+	},
+	{
+		// Types of components and scripts are checked by svelte-check and tsc, which see them whole.
+		files: [
+			'**/*.svelte',
+			'**/*.mjs',
+			'**/*.cjs',
+			'**/*.js',
+			'*.config.ts',
+			'bench/**',
+			'src/service-worker.ts'
+		],
+		extends: [ts.configs.disableTypeChecked]
 	}
 );

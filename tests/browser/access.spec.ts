@@ -90,7 +90,7 @@ const smallControls = (page: Page): Promise<string[]> =>
 		[...document.querySelectorAll('button, .btn, nav a')]
 			.filter((element) => element.getClientRects().length > 0)
 			.filter((element) => element.getBoundingClientRect().height < 48)
-			.map((element) => element.textContent?.trim() ?? '')
+			.map((element) => element.textContent.trim())
 	);
 
 test('controls of the alignment and of every kind of step are large enough for a gloved hand on a phone', async ({
@@ -115,9 +115,7 @@ test('the forms and the alignment can be reached with the keyboard alone', async
 	const reached: string[] = [];
 	for (let i = 0; i < 40; i++) {
 		await page.keyboard.press('Tab');
-		reached.push(
-			(await page.evaluate(() => document.activeElement?.textContent?.trim() ?? '')) || ''
-		);
+		reached.push(await page.evaluate(() => document.activeElement?.textContent.trim() ?? ''));
 	}
 	expect(reached.some((text) => text.startsWith('Read the meter'))).toBe(true);
 	expect(reached.some((text) => text.startsWith('Align'))).toBe(true);

@@ -11,7 +11,7 @@ export interface RunningServer {
 
 /** One process of the built application on the browser tests' database. */
 export async function startServer(at?: number): Promise<RunningServer> {
-	const port: number = at ?? (await freePort());
+	const port = at ?? ((await freePort()) as number);
 	const address = `http://127.0.0.1:${port}`;
 	const server = spawn(process.execPath, ['scripts/start.mjs'], {
 		cwd: ROOT,

@@ -111,7 +111,7 @@ export function followGuidance(
 					? 'yes'
 					: 'no'
 				: (other ?? usual);
-			add(end, 'test-result', { test: nextTest.key, value: value as 'yes' | 'no' });
+			add(end, 'test-result', { test: nextTest.key, value: value });
 		}
 		return false;
 	};

@@ -185,7 +185,7 @@ describe('clearance by school', () => {
 			]
 		]
 	] as const)('%s', (_, change, wanted) => {
-		const rules = clearanceRules({ ...base, ...change } as Parameters<typeof clearanceRules>[0]);
+		const rules = clearanceRules({ ...base, ...change });
 		expect(rules.map((rule) => [rule.kFactor, rule.wantedRatio])).toEqual(wanted);
 	});
 

@@ -398,7 +398,7 @@ describe('the review', () => {
 			{ A: { feeder: part(catalogue.feeders, 'WR-26'), feederLengthM: 3, bendEPlaneMm: 20 } }
 		]
 	] as const)('finds %s as %s', (code, severity, change, ends) => {
-		const odd = hopInput(change as Partial<HopPlanInput>, ends as Ends);
+		const odd = hopInput(change, ends);
 		const review = reviewPlan(odd, planHop(odd), [], {});
 		expect(review.findings.find((f) => f.code === code)?.severity).toBe(severity);
 	});

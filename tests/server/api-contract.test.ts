@@ -36,7 +36,7 @@ describe('POST /sweeps/analyse', () => {
 			.slice(1)
 			.map((line) => line.split(',').map(Number))
 			.map(([elapsedS, positionDeg, levelV]) => ({ elapsedS, positionDeg, levelV }));
-		const answer = await call<Record<string, unknown>>(trainee, 'POST', '/sweeps/analyse', {
+		const answer = await call(trainee, 'POST', '/sweeps/analyse', {
 			axis: recorded.axis,
 			frequencyGhz: recorded.frequency_ghz,
 			dishDiameterM: recorded.dish_diameter_m,

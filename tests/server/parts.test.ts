@@ -162,7 +162,7 @@ describe('parts of one’s own', () => {
 		const word = `Zephyr ${randomUUID().slice(0, 6)}`;
 		const data: Record<string, unknown> = { ...demo('radio'), code: code(), name: word };
 		const { id, version } = (await add('radio', data)).body;
-		const [from, to] = data.rangeGhz as unknown as [number, number];
+		const [from, to] = data.rangeGhz as [number, number];
 		const found = async (query: string): Promise<number> =>
 			(await call<{ count: number }>(crew, 'GET', `/parts?q=${encodeURIComponent(word)}${query}`))
 				.body.count;

@@ -272,7 +272,7 @@ describe('the simulated meter', () => {
 			`/hops/${made.id}`
 		);
 		expect(hop.body.plantedFault).toBeNull();
-		const draft = await call<Record<string, unknown>>(planner, 'GET', `/hops/${made.id}`);
+		const draft = await call(planner, 'GET', `/hops/${made.id}`);
 		const { sites, plan, name } = draft.body as {
 			sites: Record<'A' | 'B', { id: string }>;
 			plan: object;
@@ -605,7 +605,7 @@ describe('acceptance', () => {
 			'SELECT baton, last_seq FROM hop_feeds WHERE hop_id = ?',
 			{ replacements: [hop.id], type: QueryTypes.SELECT }
 		);
-		return { baton: row!.baton, lastSeq: Number(row!.last_seq) };
+		return { baton: row!.baton, lastSeq: row!.last_seq };
 	}
 
 	it('keeps an audit trail of who issued and signed', async () => {

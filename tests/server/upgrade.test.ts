@@ -26,7 +26,7 @@ const insert = async (table: string, row: Record<string, unknown>): Promise<void
 	);
 };
 const compiledIn = (file: string): { code: string; name: string }[] =>
-	JSON.parse(readFileSync(`catalog/${file}.json`, 'utf8'));
+	JSON.parse(readFileSync(`catalog/${file}.json`, 'utf8')) as { code: string; name: string }[];
 
 const at = new Date('2026-05-01T08:00:00Z');
 const user = randomUUID();

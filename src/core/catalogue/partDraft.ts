@@ -65,15 +65,15 @@ function draftOf(spec: FieldSpec, value: unknown): DraftValue {
 			return JSON.stringify(value);
 		case 'range':
 		case 'list':
-			return (value as unknown[]).map(String);
+			return (value as unknown[]).map(wordOf);
 		case 'pairs':
-			return (value as unknown[][]).map((pair) => pair.map(String));
+			return (value as unknown[][]).map((pair) => pair.map(wordOf));
 		case 'table':
 			return (value as Record<string, unknown>[]).map((row) => draftOfFields(spec.columns, row));
 		case 'group':
 			return draftOfFields(spec.fields, value as Record<string, unknown>);
 		default:
-			return String(value);
+			return wordOf(value);
 	}
 }
 
@@ -83,8 +83,8 @@ function draftOf(spec: FieldSpec, value: unknown): DraftValue {
  */
 export function partOfDraft(kind: PartKind, draft: DraftFields): Record<string, unknown> {
 	return {
-		code: String(draft.code ?? '').trim(),
-		name: String(draft.name ?? '').trim(),
+		code: wordOf(draft.code).trim(),
+		name: wordOf(draft.name).trim(),
 		...dataOfFields(PART_FIELDS[kind], draft)
 	};
 }
@@ -107,18 +107,18 @@ function dataOf(spec: FieldSpec, value: DraftValue): unknown {
 	switch (spec.type) {
 		case 'text':
 		case 'choice':
-			return String(value ?? '').trim();
+			return wordOf(value).trim();
 		case 'flag':
 			return value === true;
 		case 'number':
 			return typedValue(value);
 		case 'pattern':
-			return JSON.parse(String(value)) as unknown;
+			return JSON.parse(wordOf(value)) as unknown;
 		case 'range':
 			return list(value).map(typedValue);
 		case 'list':
 			return list(value).map((one) =>
-				spec.item.type === 'number' ? typedValue(one) : String(one).trim()
+				spec.item.type === 'number' ? typedValue(one) : wordOf(one).trim()
 			);
 		case 'pairs':
 			return list(value).map((pair) => list(pair).map(typedValue));
@@ -129,14 +129,15 @@ function dataOf(spec: FieldSpec, value: DraftValue): unknown {
 	}
 }
 
+/** A word or number as text; what is neither has no text, and the check says what is missing. */
+const wordOf = (value: unknown): string =>
+	typeof value === 'string' ? value : typeof value === 'number' ? String(value) : '';
+
 const list = (value: DraftValue | undefined): DraftValue[] => (Array.isArray(value) ? value : []);
 
 /** A number as typed, with comma or point and either minus; text that is none stays text. */
 function typedValue(value: DraftValue): number | string {
-	const text = String(value ?? '')
-		.trim()
-		.replace('−', '-')
-		.replace(',', '.');
+	const text = wordOf(value).trim().replace('−', '-').replace(',', '.');
 	const number = Number(text);
 	return text === '' || !Number.isFinite(number) ? text : number;
 }

@@ -16,6 +16,10 @@ export type PartKind = keyof typeof PART_KINDS;
 
 export const PART_KIND_NAMES = Object.keys(PART_KINDS) as readonly PartKind[];
 
+/** Whether a word is the name of a kind of part. */
+export const isPartKind = (word: unknown): word is PartKind =>
+	(PART_KIND_NAMES as readonly unknown[]).includes(word);
+
 /** The part of one kind. */
 export type PartOf<K extends PartKind> = Catalogue[(typeof PART_KINDS)[K]['list']][number];
 export type AnyPart = PartOf<PartKind>;

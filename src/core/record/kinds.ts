@@ -12,7 +12,7 @@ export interface RecordNames {
 	/** Title of a step of the building, and the unit of its quantity where it has one. */
 	step(end: End, key: string): { title: string; unit: string } | undefined;
 	/** A joint of the polarization chain, or a part such as `radio-1`, in words. */
-	part(end: End, key: string): string | undefined;
+	part: (end: End, key: string) => string | undefined;
 	/** Carrier by its number, from 1. */
 	carrier(number: number): string | undefined;
 	/** What a snag is about, by its id. */

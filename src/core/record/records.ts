@@ -50,7 +50,8 @@ export interface RecordPayloads {
 		samples: SweepSample[];
 	};
 	/** `handed` by the end that held it, or `taken` by the other after a long silence. */
-	baton: { to: End; how: 'handed' | 'taken' };
+	/** The oldest records do not say how: it was handed over. */
+	baton: { to: End; how?: 'handed' | 'taken' };
 	/** The end without the baton asks for it. */
 	'baton-request': Record<string, never>;
 	/** This end stands as the guidance wanted it; what that was is computed from the readings. */

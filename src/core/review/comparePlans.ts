@@ -111,5 +111,5 @@ function inWords(value: unknown): string {
 			? `${value.code}, version ${value.version}`
 			: value.code;
 	}
-	return String(value);
+	return typeof value === 'string' ? value : JSON.stringify(value);
 }

@@ -63,8 +63,8 @@ async function answerOf<T>(path: string, request: RequestInit): Promise<T> {
 	if (response.status === 204) return undefined as T;
 	const answer: unknown = await response.json().catch(() => undefined);
 	if (response.ok) return answer as T;
-	const error = (answer as { error?: { code: string; message: string; fields: FieldProblem[] } })
-		?.error;
+	type Refused = { error?: { code: string; message: string; fields: FieldProblem[] } } | undefined;
+	const error = (answer as Refused)?.error;
 	// A proxy or a restarting server answers without our own error: as good as no answer.
 	if (!error) throw new Unreachable();
 	throw new ApiRefusal(response.status, error.code, error.message, error.fields);

@@ -34,11 +34,15 @@ export const load: PageServerLoad = ({ locals, url }) => {
 export const actions: Actions = {
 	default: async ({ request, cookies, url, getClientAddress }) => {
 		const form = await request.formData();
-		const signInName = String(form.get('signInName') ?? '').slice(0, 200);
+		const typed = (name: string): string => {
+			const value = form.get(name);
+			return typeof value === 'string' ? value : '';
+		};
+		const signInName = typed('signInName').slice(0, 200);
 		try {
 			const input = validate<{ signInName: string; password: string }>(signInSchema, {
 				signInName,
-				password: String(form.get('password') ?? '')
+				password: typed('password')
 			});
 			const { token } = await signIn(
 				input.signInName,

@@ -145,7 +145,7 @@ export function exampleFrom(schema: NonNullable<Endpoint['body']>): unknown {
 			.filter(([, value]) => value !== undefined);
 		return members.length ? Object.fromEntries(members) : undefined;
 	};
-	return from(schema.describe() as Described);
+	return from(schema.describe());
 }
 
 function exampleMember(schema: NonNullable<Endpoint['body']>): object {

@@ -11,7 +11,7 @@ export function flatten(value: object, wholeCells: readonly string[]): Flat {
 		if (isPlain(part) && !wholeCells.includes(path)) {
 			for (const [key, own] of Object.entries(part)) walk(path ? `${path}.${key}` : key, own);
 		} else if (part === null || part === undefined) flat[path] = '';
-		else flat[path] = typeof part === 'object' ? JSON.stringify(part) : String(part);
+		else flat[path] = typeof part === 'string' ? part : JSON.stringify(part);
 	};
 	walk('', value);
 	return flat;
@@ -36,7 +36,7 @@ export function unflatten(
 			// A column such as __proto__ would reach into every object.
 			if (key === '__proto__' || key === 'constructor' || key === 'prototype') return result;
 			const next = at[key];
-			at = (isPlain(next) ? next : (at[key] = {})) as Record<string, unknown>;
+			at = isPlain(next) ? next : (at[key] = {});
 		}
 		const last = keys[keys.length - 1]!;
 		if (wholeCells.includes(path)) at[last] = text.trim() === '' ? null : JSON.parse(text);

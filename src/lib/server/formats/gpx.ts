@@ -1,4 +1,6 @@
-import { XMLBuilder, XMLParser } from 'fast-xml-parser';
+import XMLBuilder from 'fast-xml-builder';
+import { XMLParser } from 'fast-xml-parser';
+import { SyntaxValidator } from 'fast-xml-validator';
 import type { OpenHop } from './hopTable';
 
 interface Waypoint {
@@ -58,13 +60,14 @@ export function sitesFromGpx(text: string): Record<string, string>[] {
 		// No entity of the file's own is ever expanded.
 		processEntities: { enabled: true, maxTotalExpansions: 1000, maxEntityCount: 0 }
 	});
-	const parsed = parser.parse(text, true) as { gpx?: { wpt?: Waypoint | Waypoint[] } };
+	SyntaxValidator.validate(text);
+	const parsed = parser.parse(text) as { gpx?: { wpt?: Partial<Waypoint> | Partial<Waypoint>[] } };
 	if (parsed.gpx === undefined) throw new Error('no gpx element');
 	return list(parsed.gpx.wpt).map((wpt) => ({
-		name: String(wpt.name ?? ''),
+		name: wpt.name ?? '',
 		latitude_deg: wpt['@_lat'] ?? '',
 		longitude_deg: wpt['@_lon'] ?? '',
-		ground_amsl_m: String(wpt.ele ?? ''),
-		notes: String(wpt.desc ?? '')
+		ground_amsl_m: wpt.ele ?? '',
+		notes: wpt.desc ?? ''
 	}));
 }

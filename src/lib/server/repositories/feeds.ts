@@ -42,7 +42,7 @@ export async function lockFeed(hopId: string, unit: Unit): Promise<FeedStanding>
 function standingOf(hopId: string, row: StandingRow | undefined): FeedStanding {
 	if (!row) throw new Error(`hop ${hopId} has no feed`);
 	return {
-		lastSeq: Number(row.lastSeq),
+		lastSeq: row.lastSeq,
 		baton: row.baton,
 		ready: { A: Boolean(row.readyA), B: Boolean(row.readyB) },
 		openVisit: row.openVisit,
@@ -172,7 +172,6 @@ export async function recordsAfter(
 	);
 	return rows.map((row) => ({
 		...row,
-		seq: Number(row.seq),
 		payload: JSON.parse(row.payload) as unknown,
 		recordedAt: row.recordedAt.toISOString()
 	})) as FieldRecord[];

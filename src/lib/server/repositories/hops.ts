@@ -145,7 +145,7 @@ async function summaries(ids: readonly string[]): Promise<HopSummary[]> {
 			{
 				...rest,
 				practice: seed !== null,
-				records: Number(records ?? 0),
+				records: records ?? 0,
 				signed: Boolean(signed)
 			}
 		];

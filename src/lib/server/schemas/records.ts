@@ -142,7 +142,7 @@ const recordSchema = joi
 					is: kind,
 					then: payloads[kind].required(),
 					otherwise
-				}) as Joi.AlternativesSchema,
+				}),
 			joi.object()
 		),
 		recordedAt: joi.string().isoDate().required().label('Time'),

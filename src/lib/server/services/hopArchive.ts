@@ -142,7 +142,7 @@ async function archivedRecords(
 					payload: JSON.parse(row.payload) as NewRecord['payload'],
 					recordedAt: row.recordedAt.toISOString()
 				},
-				seq: Number(row.seq),
+				seq: row.seq,
 				revisionNumber: numberOf.get(row.revisionId)!,
 				receivedAt: row.receivedAt.toISOString(),
 				recordedBy: row.recordedBy

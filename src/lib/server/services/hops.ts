@@ -150,7 +150,9 @@ export async function updateHop(actor: Actor, id: string, input: HopInput): Prom
 		})
 	);
 	if (!changed) throw refusal('changed-meanwhile', { what: 'hop' });
-	await audit(actor.userId, 'update-hop', `hop:${id}`, { before: JSON.parse(row.planDraft) });
+	await audit(actor.userId, 'update-hop', `hop:${id}`, {
+		before: JSON.parse(row.planDraft) as unknown
+	});
 	return getHop(actor, id);
 }
 

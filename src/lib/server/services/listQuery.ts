@@ -2,9 +2,9 @@ import type Joi from 'joi';
 
 /** Search words and page of a list from its address; nonsense there means the first page. */
 export function listQuery(url: URL, schema: Joi.ObjectSchema): { q: string; page: number } {
-	const { value, error } = schema.validate(
+	const result = schema.validate(
 		{ q: url.searchParams.get('q') ?? '', page: url.searchParams.get('page') ?? 1 },
 		{ convert: true }
 	);
-	return error ? { q: '', page: 1 } : (value as { q: string; page: number });
+	return result.error ? { q: '', page: 1 } : (result.value as { q: string; page: number });
 }

@@ -101,7 +101,7 @@ async function redrawn(
 	}
 	try {
 		const image = sharp(bytes, { limitInputPixels: false, failOn: 'error' });
-		const { width = 0, height = 0, pages = 1 } = await image.metadata();
+		const { width, height, pages = 1 } = await image.metadata();
 		if (width * height * pages > MOST_PIXELS) {
 			refuse(
 				`The photo has ${width} × ${height} points; at most ${MOST_PIXELS / 1e6} million are taken.`
@@ -136,7 +136,7 @@ export async function checkStoredPhoto(
 	id: string
 ): Promise<{ content: Buffer; thumbnail: Buffer; width: number; height: number }> {
 	const { thumbnail } = await redrawn(bytes);
-	const { width = 0, height = 0, format, exif } = await sharp(bytes).metadata();
+	const { width, height, format, exif } = await sharp(bytes).metadata();
 	if (format !== 'jpeg' || exif || Math.max(width, height) > LONGEST_SIDE_PX) {
 		throw invalid([{ field: 'file', message: `The photo ${id} is not as it was stored.` }]);
 	}

@@ -102,25 +102,25 @@ async function work(actor: Actor, id: string): Promise<void> {
 	const pool = new ReplanPool(await catalogue());
 	const result: ReplanResult = { notable: [], moved: 0, withErrors: 0, withOpenWarnings: 0 };
 	let done = 0;
-	let cancelled = false;
 	let touchedAt = 0;
+	const stop = { asked: false };
 	const batches = batchesOf(actor);
 	try {
 		await pool.run(
-			async () => (cancelled ? undefined : (await batches.next()).value),
+			async () => (stop.asked ? undefined : (await batches.next()).value),
 			async (outcomes) => {
 				done += outcomes.length;
 				for (const outcome of outcomes) count(result, outcome);
 				if (Date.now() - touchedAt < TOUCH_MS) return;
 				touchedAt = Date.now();
-				cancelled = await touchReplan(id, done, new Date());
+				stop.asked = await touchReplan(id, done, new Date());
 			}
 		);
 	} finally {
 		await pool.stop();
 	}
 	await touchReplan(id, done, new Date());
-	await endReplan(id, cancelled ? 'cancelled' : 'done', result, new Date());
+	await endReplan(id, stop.asked ? 'cancelled' : 'done', result, new Date());
 }
 
 function count(result: ReplanResult, outcome: ReplanOutcome): void {

@@ -53,6 +53,7 @@ export async function runSerialMeter(
 	const writer = port.writable.getWriter();
 	const decoder = new TextDecoder();
 	let stopped = false;
+	const isStopped = (): boolean => stopped;
 	let rest = '';
 	let waiting: (() => void) | undefined;
 
@@ -74,13 +75,13 @@ export async function runSerialMeter(
 		}
 	};
 	const ask = async (): Promise<void> => {
-		while (!stopped) {
+		while (!isStopped()) {
 			await writer.write(new TextEncoder().encode(`${MEASURE_DC_VOLTS}\n`));
 			const answered = await Promise.race([
 				new Promise<boolean>((resolve) => (waiting = () => resolve(true))),
 				pause(PATIENCE_MS).then(() => false)
 			]);
-			if (!answered && !stopped) {
+			if (!answered && !isStopped()) {
 				listener.ontrouble('The meter does not answer: check lead, speed and that it is on.');
 			}
 			await pause(ASK_EVERY_MS);

@@ -19,12 +19,13 @@ export function keepAwake(tell: (awake: boolean) => void): () => void {
 	}
 	let sentinel: Sentinel | undefined;
 	let over = false;
+	const isOver = (): boolean => over;
 	const take = async (): Promise<void> => {
-		if (over || document.visibilityState !== 'visible') return;
+		if (isOver() || document.visibilityState !== 'visible') return;
 		try {
 			sentinel = await wakeLock.request('screen');
-			if (over) await sentinel.release();
-			tell(!over);
+			if (isOver()) await sentinel.release();
+			tell(!isOver());
 		} catch {
 			// Battery saving or a browser that wants a touch first: the screen may sleep.
 			tell(false);

@@ -220,9 +220,9 @@ export function hopFormOf(hop: SavedHop): HopForm {
 }
 
 /** What a field keeps as JSON; null where it is empty, or a kept draft was damaged. */
-function keptJson<T>(text: string): T | null {
+function keptJson(text: string): unknown {
 	try {
-		return text ? (JSON.parse(text) as T) : null;
+		return text ? (JSON.parse(text) as unknown) : null;
 	} catch {
 		return null;
 	}
@@ -230,12 +230,12 @@ function keptJson<T>(text: string): T | null {
 
 /** The profile of a form. */
 export function profileOf(profileJson: string): TerrainProfile | null {
-	return keptJson<TerrainProfile>(profileJson);
+	return keptJson(profileJson) as TerrainProfile | null;
 }
 
 /** The measured pattern of a form. */
 export function patternOf(patternJson: string): MeasuredPattern | null {
-	return keptJson<MeasuredPattern>(patternJson);
+	return keptJson(patternJson) as MeasuredPattern | null;
 }
 
 const nullIfEmpty = (value: string): string | null => (value.trim() === '' ? null : value);

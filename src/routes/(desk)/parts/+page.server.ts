@@ -17,8 +17,8 @@ function queryOf(url: URL): Query {
 	const given = Object.fromEntries(
 		[...url.searchParams].filter(([, value]) => value.trim() !== '')
 	);
-	const { value, error } = partQuerySchema.validate(given, { stripUnknown: true });
-	return error ? { q: '', page: 1, retired: false } : (value as Query);
+	const result = partQuerySchema.validate(given, { stripUnknown: true });
+	return result.error ? { q: '', page: 1, retired: false } : (result.value as Query);
 }
 
 export const load: PageServerLoad = async ({ locals, url }) => {

@@ -23,7 +23,7 @@ export const accountEndpoints = [
 		tag: 'Accounts',
 		summary: 'Who is signed in',
 		access: 'signed-in',
-		handle: async ({ actor }) => actor
+		handle: ({ actor }) => actor
 	}),
 	endpoint({
 		method: 'GET',

@@ -23,7 +23,7 @@ export const computeEndpoints = [
 		summary: 'Read a recorded cut: main lobe or beside it, where its middle is, and why',
 		access: 'signed-in',
 		body: analyseSweepSchema,
-		handle: async ({ body }) => analyseSweep(body)
+		handle: ({ body }) => analyseSweep(body)
 	}),
 	endpoint<GuidanceInput>({
 		method: 'POST',
@@ -32,7 +32,7 @@ export const computeEndpoints = [
 		summary: 'What one end should do next, from its readings alone; stateless',
 		access: 'signed-in',
 		body: guidanceSchema,
-		handle: async ({ body }) => guide(body)
+		handle: ({ body }) => guide(body)
 	}),
 	endpoint<DiagnosisInput>({
 		method: 'POST',
@@ -41,7 +41,7 @@ export const computeEndpoints = [
 		summary: 'Rank what may be wrong with a hop, and name the cheapest test that tells',
 		access: 'signed-in',
 		body: diagnosisSchema,
-		handle: async ({ body }) => diagnose(body)
+		handle: ({ body }) => diagnose(body)
 	}),
 	endpoint<GeometryRequest>({
 		method: 'POST',
@@ -50,7 +50,7 @@ export const computeEndpoints = [
 		summary: 'Length, true and compass bearings and tilts of a path, from either end',
 		access: 'signed-in',
 		body: pathGeometrySchema,
-		handle: async ({ body }) => pathGeometry(body)
+		handle: ({ body }) => pathGeometry(body)
 	}),
 	endpoint<AttenuationRequest>({
 		method: 'POST',
@@ -59,7 +59,7 @@ export const computeEndpoints = [
 		summary: 'Free space, gases, rain and multipath of a path, every part by itself',
 		access: 'signed-in',
 		body: attenuationSchema,
-		handle: async ({ body }) => pathAttenuation(body)
+		handle: ({ body }) => pathAttenuation(body)
 	}),
 	endpoint<BudgetRequest>({
 		method: 'POST',

@@ -57,7 +57,7 @@ export const exchangeEndpoints = [
 		tag: 'Open formats',
 		summary: 'JSON Schema of the JSON format of sites and hops',
 		access: 'public',
-		handle: async () => planDocumentSchema()
+		handle: () => planDocumentSchema()
 	})
 ];
 

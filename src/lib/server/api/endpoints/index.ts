@@ -31,6 +31,6 @@ export const endpoints: readonly Endpoint[] = [
 		tag: 'About',
 		summary: 'This description',
 		access: 'public',
-		handle: async ({ origin }: { origin: string }) => openApiDocument(described, origin)
-	} as Endpoint
+		handle: ({ origin }: { origin: string }) => openApiDocument(described, origin)
+	}
 ];

@@ -110,7 +110,7 @@ export const partEndpoints = [
 		tag: 'Parts',
 		summary: 'JSON Schema of the JSON format of parts',
 		access: 'public',
-		handle: async () => partsJsonSchema()
+		handle: () => partsJsonSchema()
 	}),
 	endpoint({
 		method: 'GET',

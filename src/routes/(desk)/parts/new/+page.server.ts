@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { PART_KIND_NAMES, type PartKind } from '#core/catalogue/partKinds';
+import { isPartKind } from '#core/catalogue/partKinds';
 import { may } from '$lib/server/auth/actor';
 import { orErrorPage } from '$lib/server/pageErrors';
 import { getPart } from '$lib/server/services/parts';
@@ -11,8 +11,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const kind = url.searchParams.get('kind');
 	const copyOf = copied ? await orErrorPage(() => getPart(locals.actor!, copied)) : undefined;
 	return {
-		kind:
-			copyOf?.kind ?? (PART_KIND_NAMES.includes(kind as PartKind) ? (kind as PartKind) : undefined),
+		kind: copyOf?.kind ?? (isPartKind(kind) ? kind : undefined),
 		copyOf: copyOf?.data
 	};
 };
