@@ -3,11 +3,21 @@ import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Endpoint } from '$lib/server/api/endpoint';
 import { endpoints } from '$lib/server/api/endpoints';
-import { exampleFrom } from '$lib/server/api/openapi';
+import described from '$lib/server/api/answers.schema.json';
+import { answerSchema, exampleFrom } from '$lib/server/api/openapi';
 import { sheetPdf } from '$lib/server/pdf/sheetPdf';
 import { prepareSheet } from '$lib/server/services/sheets';
 import { readiness } from '$lib/server/services/health';
-import { acceptWarnings, call, closingDb, newCaller, newHop, type Caller } from './world';
+import { answerSchemas } from '../../scripts/answers.mjs';
+import {
+	acceptWarnings,
+	call,
+	closingDb,
+	newCaller,
+	newHop,
+	requireDescribed,
+	type Caller
+} from './world';
 
 closingDb();
 
@@ -27,6 +37,48 @@ const cases = JSON.parse(readFileSync(new URL('index.json', folder), 'utf8')) as
 	level_curve: { dbm_volts: number[][] };
 	truth: { kind: string; on_main_lobe: boolean | null; boresight_position_deg: number | null };
 }[];
+
+describe('what the endpoints answer', () => {
+	it('is described for every one that answers with JSON', () => {
+		const silent = endpoints.filter(
+			(endpoint) =>
+				!answerSchema(endpoint) && endpoint.produces === undefined && endpoint.status !== 204
+		);
+		expect(silent.map(({ method, path }) => `${method} ${path}`)).toEqual([]);
+	});
+
+	it('is described for no endpoint that there is not', () => {
+		const there = new Set(endpoints.map(({ method, path }) => `${method} ${path}`));
+		expect(Object.keys(described.answers).filter((key) => !there.has(key))).toEqual([]);
+	});
+
+	it('is described by schemas made from the types as they are now', () => {
+		const kept = readFileSync('src/lib/server/api/answers.schema.json', 'utf8');
+		expect(kept === answerSchemas()).toBe(true);
+	});
+
+	it.each([
+		['a member too many', (me: object) => ({ ...me, passwordHash: 'x' })],
+		['a member too few', (me: object) => ({ ...me, role: undefined })],
+		['a member of another type', (me: object) => ({ ...me, displayName: 7 })],
+		['a word that is none of those', (me: object) => ({ ...me, role: 'king' })]
+	])('is caught with %s', async (_, spoil) => {
+		const { body } = await call(trainee, 'GET', '/me');
+		expect(() => requireDescribed('GET', 'me', 200, body)).not.toThrow();
+		expect(() => requireDescribed('GET', 'me', 200, spoil(body))).toThrow();
+	});
+
+	it('is caught where it is wrong deep inside', async () => {
+		const { body } = await call<{ causes: { probability: unknown }[] }>(
+			trainee,
+			'POST',
+			'/diagnosis',
+			{ plannedDbm: { A: -40, B: -40 }, measuredDbm: { A: -41, B: null } }
+		);
+		body.causes[3]!.probability = 'likely';
+		expect(() => requireDescribed('POST', 'diagnosis', 200, body)).toThrow(/causes\/3/);
+	});
+});
 
 describe('POST /sweeps/analyse', () => {
 	it.each(cases)('answers $id by its contract', async (recorded) => {

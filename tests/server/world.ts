@@ -1,6 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, expect } from 'vitest';
-import { dispatch } from '$lib/server/api/dispatch';
+import Ajv from 'ajv/dist/2020';
+import addFormats from 'ajv-formats';
+import { dispatch, route } from '$lib/server/api/dispatch';
+import described from '$lib/server/api/answers.schema.json';
 import { openSession } from '$lib/server/auth/sessions';
 import { closeDb } from '$lib/server/db/connection';
 import { demoParts } from '$lib/server/demo/parts';
@@ -57,6 +60,36 @@ function requireKnown(status: number, { error }: { error?: Answer['error'] }): v
 	expect(error!.message).toMatch(/^\S.*[.!?)]$/s);
 }
 
+const answered = Object.keys(described.answers);
+const ajv = addFormats(new Ajv({ strict: false })).addSchema({
+	$id: 'api',
+	components: { schemas: described.schemas },
+	answers: Object.values(described.answers)
+});
+
+/** Whatever is answered is answered as the OpenAPI document says. */
+export function requireDescribed(
+	method: string,
+	path: string,
+	status: number,
+	answer: unknown
+): void {
+	if (status >= 300 || status === 204) return;
+	const { endpoint } = route(method, path);
+	const place = answered.indexOf(`${endpoint.method} ${endpoint.path}`);
+	if (place < 0) {
+		expect([endpoint.path, endpoint.produces]).toEqual([endpoint.path, expect.any(String)]);
+		return;
+	}
+	const check = ajv.getSchema(`api#/answers/${place}`)!;
+	if (!check(answer)) {
+		const { instancePath, message } = check.errors![0]!;
+		throw new Error(
+			`${method} ${path} answers otherwise than described: ${instancePath} ${message}`
+		);
+	}
+}
+
 /** Calls the API as a script does, through the same dispatch as the server. */
 export async function call<T = Record<string, unknown>>(
 	caller: Caller | undefined,
@@ -90,6 +123,7 @@ export async function call<T = Record<string, unknown>>(
 		parsed = {};
 	}
 	requireKnown(response.status, parsed as { error?: Answer['error'] });
+	requireDescribed(method, url.pathname.slice('/api/v1/'.length), response.status, parsed);
 	return {
 		status: response.status,
 		body: parsed as T,
@@ -122,6 +156,7 @@ export async function upload<T = Record<string, unknown>>(
 	const text = await response.text();
 	const parsed = JSON.parse(text) as T & { error: Answer['error'] };
 	requireKnown(response.status, parsed);
+	requireDescribed('POST', url.pathname.slice('/api/v1/'.length), response.status, parsed);
 	return { status: response.status, body: parsed, error: parsed.error, text };
 }
 

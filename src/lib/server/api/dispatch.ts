@@ -35,7 +35,7 @@ export async function dispatch(api: ApiRequest): Promise<Response> {
 			? validate(endpoint.query, Object.fromEntries(api.url.searchParams))
 			: undefined;
 		const answer = await endpoint.handle({
-			params,
+			param: (name) => paramOf(endpoint, params, name),
 			body: body as never,
 			query: query as never,
 			upload: upload ?? new Uint8Array(),
@@ -75,6 +75,12 @@ export function route(
 		otherMethods = true;
 	}
 	throw otherMethods ? refusal('method-not-allowed', method) : notFound('address in the API');
+}
+
+function paramOf({ path }: Endpoint, params: Record<string, string>, name: string): string {
+	const value = params[name];
+	if (value === undefined) throw new Error(`${path} has no parameter ${name}`);
+	return value;
 }
 
 async function actorOf(api: ApiRequest): Promise<Actor | undefined> {

@@ -2,7 +2,8 @@ import type Joi from 'joi';
 import type { Actor } from '../auth/actor';
 
 export interface EndpointContext<Body, Query> {
-	params: Record<string, string>;
+	/** A parameter of the path by its name; throws where the path has none of that name. */
+	param: (name: string) => string;
 	body: Body;
 	query: Query;
 	/** The bytes of an upload; empty on endpoints that take none. */

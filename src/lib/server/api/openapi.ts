@@ -1,5 +1,6 @@
 import joiToJson from 'joi-to-json';
 import { REFUSAL_STATUSES } from '../refusals';
+import described from './answers.schema.json';
 import type { Endpoint } from './endpoint';
 
 const errorAnswer = {
@@ -27,6 +28,7 @@ export function openApiDocument(endpoints: readonly Endpoint[], origin: string):
 		components: {
 			securitySchemes: { token: { type: 'http', scheme: 'bearer' } },
 			schemas: {
+				...described.schemas,
 				Error: {
 					type: 'object',
 					required: ['error'],
@@ -98,13 +100,28 @@ function operation(endpoint: Endpoint): object {
 		responses: {
 			[status]: {
 				description: 'Done',
-				content: { [endpoint.produces ?? 'application/json']: {} }
+				...(status === '204' ? {} : { content: contentOf(endpoint) })
 			},
 			...(endpoint.body || endpoint.upload ? { 422: errorAnswer } : {}),
 			...(endpoint.access === 'public' ? {} : { 401: errorAnswer, 403: errorAnswer }),
 			...(parameters.length ? { 404: errorAnswer } : {})
 		}
 	};
+}
+
+const answers: Readonly<Record<string, object>> = described.answers;
+
+/** Schema of what an endpoint answers with JSON; undefined where it answers with something else. */
+export function answerSchema({
+	method,
+	path
+}: Pick<Endpoint, 'method' | 'path'>): object | undefined {
+	return answers[`${method} ${path}`];
+}
+
+function contentOf(endpoint: Endpoint): object {
+	const schema = answerSchema(endpoint);
+	return { [endpoint.produces ?? 'application/json']: schema ? { schema } : {} };
 }
 
 function operationId({ method, path }: Endpoint): string {

@@ -26,6 +26,9 @@ export interface NewRevision extends Omit<FrozenRevision, 'input' | 'plan' | 're
 	review: object | null;
 }
 
+/** What a list shows of a revision. */
+export type RevisionHead = Pick<RevisionRow, 'id' | 'number' | 'note' | 'issuedAt'>;
+
 const NEWEST_FIRST = [['number', 'DESC']] as const;
 const MOST_LISTED = 200;
 
@@ -62,9 +65,7 @@ export async function allRevisions(hopId: string): Promise<FrozenRevision[]> {
 }
 
 /** Number and note of the revisions of a hop, the newest first. */
-export function revisionHeads(
-	hopId: string
-): Promise<Pick<RevisionRow, 'id' | 'number' | 'note' | 'issuedAt'>[]> {
+export function revisionHeads(hopId: string): Promise<RevisionHead[]> {
 	const choice = { order: NEWEST_FIRST, limit: MOST_LISTED };
 	return revisions.some(['id', 'number', 'note', 'issuedAt'], { hopId }, choice);
 }

@@ -1,16 +1,42 @@
 import Papa from 'papaparse';
-import { ENDS, farEnd } from '#core/ends';
+import type { AcceptanceJudgement } from '#core/accept/judgeAcceptance';
+import type { HopPlan } from '#core/budget/hopPlan';
+import type { HopPlanInput } from '#core/budget/planInput';
+import { farEnd, type Axis, type End, type PerEnd } from '#core/ends';
 import { weighedState } from '#core/guide/weigh';
-import { currentLockSteps } from '#core/record/hopState';
+import { currentLockSteps, type EndState } from '#core/record/hopState';
+import type { FieldRecord } from '#core/record/records';
 import type { Actor } from '../auth/actor';
-import { findLatestAcceptance } from '../repositories/acceptances';
+import { findLatestAcceptance, type Acceptance } from '../repositories/acceptances';
 import { judgeHop } from './acceptance';
 import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
 import { getHop } from './hops';
 
+/** What was done at one end. */
+export interface EndAsBuilt {
+	site: string;
+	farSite: string;
+	adjusterTurns: Record<Axis, number>;
+	roundsOverMainLobe: number;
+	aim: EndState['aim'];
+	lock: ReturnType<typeof currentLockSteps>;
+	finalReading: EndState['finalReading'];
+}
+
 /** Everything that was planned, measured, judged and signed, readable without this program. */
-export async function asBuilt(actor: Actor, hopId: string): Promise<object> {
+export interface AsBuilt {
+	format: 'skiaxis-as-built';
+	formatVersion: 1;
+	hop: { id: string; name: string };
+	planRevision: { number: number; issuedAt: string; input: HopPlanInput; plan: HopPlan };
+	ends: PerEnd<EndAsBuilt>;
+	judgement: AcceptanceJudgement;
+	acceptance: Pick<Acceptance, 'causes' | 'signature' | 'signedBy' | 'signedAt' | 'lastSeq'> | null;
+	records: FieldRecord[];
+}
+
+export async function asBuilt(actor: Actor, hopId: string): Promise<AsBuilt> {
 	const hop = await getHop(actor, hopId);
 	const revision = await requireRevision(hopId);
 	const records = await readAllRecords(hopId);
@@ -18,6 +44,15 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<object> {
 	const judgement = acceptance?.judgement ?? (await judgeHop(actor, hopId));
 	const findings = await findingsOf(revision, records);
 	const state = weighedState(revision.input, revision.plan, records, findings);
+	const ofEnd = (end: End): EndAsBuilt => ({
+		site: hop.sites[end].name,
+		farSite: hop.sites[farEnd(end)].name,
+		adjusterTurns: state.ends[end].turns,
+		roundsOverMainLobe: state.ends[end].roundsDone,
+		aim: state.ends[end].aim,
+		lock: currentLockSteps(state, end),
+		finalReading: state.ends[end].finalReading
+	});
 	return {
 		format: 'skiaxis-as-built',
 		formatVersion: 1,
@@ -28,20 +63,7 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<object> {
 			input: revision.input,
 			plan: revision.plan
 		},
-		ends: Object.fromEntries(
-			ENDS.map((end) => [
-				end,
-				{
-					site: hop.sites[end].name,
-					farSite: hop.sites[farEnd(end)].name,
-					adjusterTurns: state.ends[end].turns,
-					roundsOverMainLobe: state.ends[end].roundsDone,
-					aim: state.ends[end].aim,
-					lock: currentLockSteps(state, end),
-					finalReading: state.ends[end].finalReading
-				}
-			])
-		),
+		ends: { A: ofEnd('A'), B: ofEnd('B') },
 		judgement,
 		acceptance: acceptance
 			? {

@@ -35,11 +35,13 @@ interface EndGeometry {
 }
 
 /** Length, bearings and tilts of a path, from either end. */
-export function pathGeometry(request: GeometryRequest): {
+export interface PathGeometry {
 	lengthKm: number;
 	a: EndGeometry;
 	b: EndGeometry;
-} {
+}
+
+export function pathGeometry(request: GeometryRequest): PathGeometry {
 	const { a, b, k } = request;
 	const line = inverseGeodesic(a, b);
 	if (line.lengthM < 1) {
@@ -82,7 +84,22 @@ export interface AttenuationRequest {
 }
 
 /** Every part of the attenuation along a path, each by itself; what cannot be stated is null. */
-export function pathAttenuation(request: AttenuationRequest): object {
+export interface PathAttenuation {
+	freeSpaceLossDb: number;
+	gas: { oxygenDbKm: number; waterVapourDbKm: number; pathDb: number };
+	rain: {
+		specificDbKm: number;
+		distanceFactor: number;
+		a001Db: number;
+		attenuationDb: number;
+		percentOfTime: number;
+		pathTakenKm: number;
+		discriminationDb: number | null;
+	};
+	multipath: { quickOccurrencePercent: number; detailedOccurrencePercent: number | null } | null;
+}
+
+export function pathAttenuation(request: AttenuationRequest): PathAttenuation {
 	const { frequencyGhz, pathKm, polarization, percentOfTime } = request;
 	const gas = gasAttenuation(frequencyGhz, {
 		dryAirPressureHpa: request.dryAirPressureHpa,
@@ -116,7 +133,7 @@ export function pathAttenuation(request: AttenuationRequest): object {
 	};
 }
 
-function multipathOf(request: AttenuationRequest): object | null {
+function multipathOf(request: AttenuationRequest): PathAttenuation['multipath'] {
 	const { heightAAmslM, heightBAmslM, gradientDn1, roughnessM } = request;
 	if (heightAAmslM === undefined || heightBAmslM === undefined || gradientDn1 === undefined) {
 		return null;

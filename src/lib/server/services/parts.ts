@@ -128,11 +128,17 @@ function partOf(row: PartRow): Part {
 	};
 }
 
+/** What a part was once. */
+export interface PartVersion {
+	version: number;
+	note: string;
+	madeBy: string;
+	madeAt: string;
+	data: AnyPart;
+}
+
 /** What a part was in its versions, the newest first. */
-export async function versionsOf(
-	actor: Actor,
-	id: string
-): Promise<{ version: number; note: string; madeBy: string; madeAt: string; data: AnyPart }[]> {
+export async function versionsOf(actor: Actor, id: string): Promise<PartVersion[]> {
 	await getPart(actor, id);
 	return (await versionsOfPart(id)).map((row) => ({
 		version: row.version,

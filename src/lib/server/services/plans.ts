@@ -19,12 +19,15 @@ import {
 	latestRevisionNumber,
 	lockHop,
 	revisionHeads,
-	type FrozenRevision
+	type FrozenRevision,
+	type RevisionHead
 } from '../repositories/revisions';
 import { resolvePlanInput } from '../../plan/resolve';
 import { catalogue } from './parts';
 import { getHop, getHopRow, type Hop } from './hops';
 import { neighboursOf } from './neighbours';
+
+export type { RevisionHead };
 
 export interface Revision {
 	id: string;
@@ -155,10 +158,7 @@ export async function findLatestRevision(hopId: string): Promise<Revision | unde
 	return frozen && revisionOf(frozen);
 }
 
-export async function listRevisions(
-	actor: Actor,
-	hopId: string
-): Promise<{ id: string; number: number; note: string; issuedAt: Date }[]> {
+export async function listRevisions(actor: Actor, hopId: string): Promise<RevisionHead[]> {
 	await getHopRow(actor, hopId);
 	return revisionHeads(hopId);
 }

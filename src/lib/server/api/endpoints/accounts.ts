@@ -50,6 +50,6 @@ export const accountEndpoints = [
 		summary: 'Block an account or let it in again (administrators)',
 		access: 'signed-in',
 		body: joi.object({ disabled: joi.boolean().required().label('Blocked') }),
-		handle: ({ actor, params, body }) => setAccountDisabled(actor, params.personId!, body.disabled)
+		handle: ({ actor, param, body }) => setAccountDisabled(actor, param('personId'), body.disabled)
 	})
 ];

@@ -15,7 +15,7 @@ export const attachmentEndpoints = [
 		tag: 'Planning',
 		summary: 'Documents and pictures of a site',
 		access: 'signed-in',
-		handle: ({ actor, params }) => listAttachments(actor, params.siteId!)
+		handle: ({ actor, param }) => listAttachments(actor, param('siteId'))
 	}),
 	endpoint<undefined, { id: string; fileName: string; note: string }>({
 		method: 'POST',
@@ -37,8 +37,8 @@ export const attachmentEndpoints = [
 			note: joi.string().trim().allow('').max(400).default('').label('Note')
 		}),
 		status: 201,
-		handle: ({ actor, params, query, upload }) =>
-			addAttachment(actor, params.siteId!, query, upload)
+		handle: ({ actor, param, query, upload }) =>
+			addAttachment(actor, param('siteId'), query, upload)
 	}),
 	endpoint({
 		method: 'GET',
@@ -47,11 +47,11 @@ export const attachmentEndpoints = [
 		summary: 'One attachment',
 		access: 'signed-in',
 		produces: 'application/octet-stream',
-		handle: async ({ actor, params }) => {
+		handle: async ({ actor, param }) => {
 			const { attachment, content } = await readAttachment(
 				actor,
-				params.siteId!,
-				params.attachmentId!
+				param('siteId'),
+				param('attachmentId')
 			);
 			return new Response(new Uint8Array(content), {
 				headers: {
@@ -69,6 +69,7 @@ export const attachmentEndpoints = [
 		tag: 'Planning',
 		summary: 'Take an attachment away (planners)',
 		access: 'signed-in',
-		handle: ({ actor, params }) => removeAttachment(actor, params.siteId!, params.attachmentId!)
+		status: 204,
+		handle: ({ actor, param }) => removeAttachment(actor, param('siteId'), param('attachmentId'))
 	})
 ];

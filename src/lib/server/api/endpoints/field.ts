@@ -30,9 +30,9 @@ export const fieldEndpoints = [
 			after: joi.number().integer().min(0).default(0),
 			limit: joi.number().integer().min(1).max(2000).default(500)
 		}),
-		handle: async ({ actor, params, query }) => {
-			await getHopRow(actor, params.hopId!);
-			return { records: await readRecords(params.hopId!, query.after, { limit: query.limit }) };
+		handle: async ({ actor, param, query }) => {
+			await getHopRow(actor, param('hopId'));
+			return { records: await readRecords(param('hopId'), query.after, { limit: query.limit }) };
 		}
 	}),
 	endpoint<{ records: NewRecord[]; keepOlder: boolean }>({
@@ -42,8 +42,8 @@ export const fieldEndpoints = [
 		summary: 'Append field records, all or none; a repeat with the same ids does nothing',
 		access: 'signed-in',
 		body: recordBatchSchema,
-		handle: async ({ actor, params, body }) => ({
-			results: await recordInHop(actor, params.hopId!, body.records, {
+		handle: async ({ actor, param, body }) => ({
+			results: await recordInHop(actor, param('hopId'), body.records, {
 				keepOlder: body.keepOlder
 			})
 		})
@@ -56,11 +56,11 @@ export const fieldEndpoints = [
 		access: 'signed-in',
 		query: joi.object({ after: joi.number().integer().min(0).default(0) }),
 		produces: 'text/event-stream',
-		handle: async ({ actor, params, query, request }) => {
-			await getHopRow(actor, params.hopId!);
+		handle: async ({ actor, param, query, request }) => {
+			await getHopRow(actor, param('hopId'));
 			const resumed = Number(request.headers.get('last-event-id') ?? Number.NaN);
 			const after = Number.isSafeInteger(resumed) && resumed >= 0 ? resumed : query.after;
-			return eventStream(params.hopId!, after, request.signal);
+			return eventStream(param('hopId'), after, request.signal);
 		}
 	}),
 	endpoint<SimulatorRequest>({
@@ -70,7 +70,7 @@ export const fieldEndpoints = [
 		summary: 'Move the simulated dish or read the simulated meter of a practice hop',
 		access: 'signed-in',
 		body: simulatorSchema,
-		handle: ({ actor, params, body }) => actOnSimulator(actor, params.hopId!, body)
+		handle: ({ actor, param, body }) => actOnSimulator(actor, param('hopId'), body)
 	}),
 	endpoint({
 		method: 'GET',
@@ -78,7 +78,7 @@ export const fieldEndpoints = [
 		tag: 'Acceptance',
 		summary: 'Planned against measured as the record stands',
 		access: 'signed-in',
-		handle: ({ actor, params }) => judgeHop(actor, params.hopId!)
+		handle: ({ actor, param }) => judgeHop(actor, param('hopId'))
 	}),
 	endpoint({
 		method: 'GET',
@@ -86,7 +86,7 @@ export const fieldEndpoints = [
 		tag: 'Acceptance',
 		summary: 'The newest signed acceptance',
 		access: 'signed-in',
-		handle: ({ actor, params }) => getAcceptance(actor, params.hopId!)
+		handle: ({ actor, param }) => getAcceptance(actor, param('hopId'))
 	}),
 	endpoint({
 		method: 'GET',
@@ -94,8 +94,8 @@ export const fieldEndpoints = [
 		tag: 'Acceptance',
 		summary: 'Every signed acceptance, the oldest first',
 		access: 'signed-in',
-		handle: async ({ actor, params }) => ({
-			acceptances: await acceptancesOf(actor, params.hopId!)
+		handle: async ({ actor, param }) => ({
+			acceptances: await acceptancesOf(actor, param('hopId'))
 		})
 	}),
 	endpoint<AcceptanceRequest>({
@@ -106,7 +106,7 @@ export const fieldEndpoints = [
 		access: 'signed-in',
 		body: acceptanceSchema,
 		status: 201,
-		handle: ({ actor, params, body }) => signAcceptance(actor, params.hopId!, body)
+		handle: ({ actor, param, body }) => signAcceptance(actor, param('hopId'), body)
 	}),
 	endpoint({
 		method: 'GET',
@@ -114,7 +114,7 @@ export const fieldEndpoints = [
 		tag: 'Acceptance',
 		summary: 'Every visit, and what the newest after the acceptance found and left',
 		access: 'signed-in',
-		handle: ({ actor, params }) => visitsOfHop(actor, params.hopId!)
+		handle: ({ actor, param }) => visitsOfHop(actor, param('hopId'))
 	}),
 	endpoint({
 		method: 'GET',
@@ -122,9 +122,9 @@ export const fieldEndpoints = [
 		tag: 'Acceptance',
 		summary: 'As-built record: plan, measurements, judgement, signature',
 		access: 'signed-in',
-		handle: async ({ actor, params }) =>
+		handle: async ({ actor, param }) =>
 			download(
-				JSON.stringify(await asBuilt(actor, params.hopId!), null, '\t'),
+				JSON.stringify(await asBuilt(actor, param('hopId')), null, '\t'),
 				'application/json',
 				'as-built.json'
 			)
@@ -136,8 +136,8 @@ export const fieldEndpoints = [
 		summary: 'As-built table: planned against measured',
 		access: 'signed-in',
 		produces: 'text/csv',
-		handle: async ({ actor, params }) =>
-			download(await asBuiltCsv(actor, params.hopId!), 'text/csv; charset=utf-8', 'as-built.csv')
+		handle: async ({ actor, param }) =>
+			download(await asBuiltCsv(actor, param('hopId')), 'text/csv; charset=utf-8', 'as-built.csv')
 	}),
 	endpoint<undefined, { acceptance?: number }>({
 		method: 'GET',
@@ -147,9 +147,9 @@ export const fieldEndpoints = [
 		access: 'signed-in',
 		produces: 'application/pdf',
 		query: packQuerySchema,
-		handle: async ({ actor, params, query }) =>
+		handle: async ({ actor, param, query }) =>
 			download(
-				new Uint8Array(await packPdf(await gatherPack(actor, params.hopId!, query.acceptance))),
+				new Uint8Array(await packPdf(await gatherPack(actor, param('hopId'), query.acceptance))),
 				'application/pdf',
 				'acceptance-pack.pdf'
 			)
@@ -161,9 +161,9 @@ export const fieldEndpoints = [
 		summary: 'The whole hop as one ZIP that reads back in without loss',
 		access: 'signed-in',
 		produces: 'application/zip',
-		handle: async ({ actor, params }) =>
+		handle: async ({ actor, param }) =>
 			download(
-				new Uint8Array(await exportArchive(actor, params.hopId!)),
+				new Uint8Array(await exportArchive(actor, param('hopId'))),
 				'application/zip',
 				'hop-archive.zip'
 			)

@@ -118,7 +118,7 @@ export const partEndpoints = [
 		tag: 'Parts',
 		summary: 'One part in its newest version',
 		access: 'signed-in',
-		handle: ({ actor, params }) => getPart(actor, params.partId!)
+		handle: ({ actor, param }) => getPart(actor, param('partId'))
 	}),
 	endpoint({
 		method: 'GET',
@@ -126,7 +126,7 @@ export const partEndpoints = [
 		tag: 'Parts',
 		summary: 'Every version of a part, the newest first',
 		access: 'signed-in',
-		handle: async ({ actor, params }) => ({ versions: await versionsOf(actor, params.partId!) })
+		handle: async ({ actor, param }) => ({ versions: await versionsOf(actor, param('partId')) })
 	}),
 	endpoint<{ version: number; data: object; note: string }>({
 		method: 'PUT',
@@ -139,7 +139,7 @@ export const partEndpoints = [
 			data,
 			note: joi.string().trim().allow('').max(400).default('').label('What was changed')
 		}),
-		handle: ({ actor, params, body }) => changePart(actor, params.partId!, body)
+		handle: ({ actor, param, body }) => changePart(actor, param('partId'), body)
 	}),
 	endpoint<{ version: number; retired: boolean }>({
 		method: 'POST',
@@ -148,6 +148,6 @@ export const partEndpoints = [
 		summary: 'Retire a part, or take it back into use',
 		access: 'signed-in',
 		body: joi.object({ version, retired: joi.boolean().strict().required().label('Retired') }),
-		handle: ({ actor, params, body }) => setRetired(actor, params.partId!, body)
+		handle: ({ actor, param, body }) => setRetired(actor, param('partId'), body)
 	})
 ];

@@ -10,7 +10,7 @@ export const photoEndpoints = [
 		tag: 'Photos',
 		summary: 'Photos of a hop, without their bytes',
 		access: 'signed-in',
-		handle: async ({ actor, params }) => ({ photos: await listPhotos(actor, params.hopId!) })
+		handle: async ({ actor, param }) => ({ photos: await listPhotos(actor, param('hopId')) })
 	}),
 	endpoint<undefined, { id: string; end: End }>({
 		method: 'POST',
@@ -24,7 +24,7 @@ export const photoEndpoints = [
 			end: end().required().label('End')
 		}),
 		status: 201,
-		handle: ({ actor, params, query, upload }) => addPhoto(actor, params.hopId!, query, upload)
+		handle: ({ actor, param, query, upload }) => addPhoto(actor, param('hopId'), query, upload)
 	}),
 	endpoint<undefined, { size: 'whole' | 'small' }>({
 		method: 'GET',
@@ -36,9 +36,9 @@ export const photoEndpoints = [
 			size: joi.string().valid('whole', 'small').default('whole').label('Size')
 		}),
 		produces: 'image/jpeg',
-		handle: async ({ actor, params, query }) =>
+		handle: async ({ actor, param, query }) =>
 			new Response(
-				new Uint8Array(await readPhoto(actor, params.hopId!, params.photoId!, query.size)),
+				new Uint8Array(await readPhoto(actor, param('hopId'), param('photoId'), query.size)),
 				{
 					headers: {
 						'content-type': 'image/jpeg',

@@ -66,7 +66,7 @@ export const planningEndpoints = [
 		tag: 'Planning',
 		summary: 'One site',
 		access: 'signed-in',
-		handle: ({ actor, params }) => getSite(actor, params.siteId!)
+		handle: ({ actor, param }) => getSite(actor, param('siteId'))
 	}),
 	endpoint<SiteInput>({
 		method: 'PUT',
@@ -75,7 +75,7 @@ export const planningEndpoints = [
 		summary: 'Change a site; the version says what the change is based on',
 		access: 'signed-in',
 		body: siteSchema,
-		handle: ({ actor, params, body }) => updateSite(actor, params.siteId!, body)
+		handle: ({ actor, param, body }) => updateSite(actor, param('siteId'), body)
 	}),
 	endpoint<undefined, PageQuery>({
 		method: 'GET',
@@ -102,7 +102,7 @@ export const planningEndpoints = [
 		tag: 'Planning',
 		summary: 'One hop with its sites and the draft of its plan',
 		access: 'signed-in',
-		handle: ({ actor, params }) => getHop(actor, params.hopId!)
+		handle: ({ actor, param }) => getHop(actor, param('hopId'))
 	}),
 	endpoint<HopInput>({
 		method: 'PUT',
@@ -111,7 +111,7 @@ export const planningEndpoints = [
 		summary: 'Change a hop and the draft of its plan',
 		access: 'signed-in',
 		body: hopSchema,
-		handle: ({ actor, params, body }) => updateHop(actor, params.hopId!, body)
+		handle: ({ actor, param, body }) => updateHop(actor, param('hopId'), body)
 	}),
 	endpoint({
 		method: 'GET',
@@ -119,7 +119,7 @@ export const planningEndpoints = [
 		tag: 'Planning',
 		summary: 'The plan computed from the draft as it stands',
 		access: 'signed-in',
-		handle: ({ actor, params }) => computePlan(actor, params.hopId!)
+		handle: ({ actor, param }) => computePlan(actor, param('hopId'))
 	}),
 	endpoint({
 		method: 'GET',
@@ -127,7 +127,7 @@ export const planningEndpoints = [
 		tag: 'Planning',
 		summary: 'Who works on a hop',
 		access: 'signed-in',
-		handle: ({ actor, params }) => listMembers(actor, params.hopId!)
+		handle: ({ actor, param }) => listMembers(actor, param('hopId'))
 	}),
 	endpoint<{ memberIds: string[] }>({
 		method: 'PUT',
@@ -136,7 +136,7 @@ export const planningEndpoints = [
 		summary: 'Say who works on a hop',
 		access: 'signed-in',
 		body: memberSchema,
-		handle: ({ actor, params, body }) => setMembers(actor, params.hopId!, body.memberIds)
+		handle: ({ actor, param, body }) => setMembers(actor, param('hopId'), body.memberIds)
 	}),
 	endpoint({
 		method: 'GET',
@@ -144,7 +144,7 @@ export const planningEndpoints = [
 		tag: 'Planning',
 		summary: 'Issued plan revisions, newest first',
 		access: 'signed-in',
-		handle: ({ actor, params }) => listRevisions(actor, params.hopId!)
+		handle: ({ actor, param }) => listRevisions(actor, param('hopId'))
 	}),
 	endpoint<{ id: string }>({
 		method: 'POST',
@@ -162,7 +162,7 @@ export const planningEndpoints = [
 		tag: 'Planning',
 		summary: 'How far a replan is, and its result',
 		access: 'signed-in',
-		handle: ({ actor, params }) => getReplan(actor, params.replanId!)
+		handle: ({ actor, param }) => getReplan(actor, param('replanId'))
 	}),
 	endpoint({
 		method: 'POST',
@@ -170,7 +170,7 @@ export const planningEndpoints = [
 		tag: 'Planning',
 		summary: 'Ask a replan to stop',
 		access: 'signed-in',
-		handle: ({ actor, params }) => cancelReplan(actor, params.replanId!)
+		handle: ({ actor, param }) => cancelReplan(actor, param('replanId'))
 	}),
 	endpoint({
 		method: 'GET',
@@ -178,7 +178,7 @@ export const planningEndpoints = [
 		tag: 'Planning',
 		summary: 'What blocks issuing, what must be accepted in writing, and what is only said',
 		access: 'signed-in',
-		handle: ({ actor, params }) => reviewDraft(actor, params.hopId!)
+		handle: ({ actor, param }) => reviewDraft(actor, param('hopId'))
 	}),
 	endpoint<undefined, { from: number; to: number }>({
 		method: 'GET',
@@ -190,8 +190,8 @@ export const planningEndpoints = [
 			from: joi.number().integer().min(1).required().label('From').example(1),
 			to: joi.number().integer().min(1).required().label('To').example(2)
 		}),
-		handle: ({ actor, params, query }) =>
-			compareRevisions(actor, params.hopId!, query.from, query.to)
+		handle: ({ actor, param, query }) =>
+			compareRevisions(actor, param('hopId'), query.from, query.to)
 	}),
 	endpoint<{ id: string; version: number; note: string }>({
 		method: 'POST',
@@ -201,6 +201,6 @@ export const planningEndpoints = [
 		access: 'signed-in',
 		body: revisionSchema,
 		status: 201,
-		handle: ({ actor, params, body }) => issueRevision(actor, params.hopId!, body)
+		handle: ({ actor, param, body }) => issueRevision(actor, param('hopId'), body)
 	})
 ];

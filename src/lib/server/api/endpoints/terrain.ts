@@ -61,7 +61,8 @@ export const terrainEndpoints = [
 		tag: 'Terrain',
 		summary: 'Take a raster away; profiles taken from it stay (planners)',
 		access: 'signed-in',
-		handle: ({ actor, params }) => removeRaster(actor, params.rasterId!)
+		status: 204,
+		handle: ({ actor, param }) => removeRaster(actor, param('rasterId'))
 	}),
 	endpoint({
 		method: 'GET',
@@ -70,8 +71,8 @@ export const terrainEndpoints = [
 		summary: 'The raster shaded, as a picture in Mercator rows',
 		access: 'signed-in',
 		produces: 'image/png',
-		handle: async ({ actor, params }) =>
-			new Response(new Uint8Array(await rasterPicture(actor, params.rasterId!)), {
+		handle: async ({ actor, param }) =>
+			new Response(new Uint8Array(await rasterPicture(actor, param('rasterId'))), {
 				headers: { 'content-type': 'image/png', 'cache-control': 'private, max-age=86400' }
 			})
 	}),

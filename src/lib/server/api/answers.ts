@@ -1,0 +1,107 @@
+import type { AcceptanceJudgement } from '#core/accept/judgeAcceptance';
+import type { HopPlanResult } from '#core/budget/hopPlan';
+import type { Catalogue } from '#core/catalogue/parts';
+import type { Diagnosis } from '#core/diagnose/diagnosis';
+import type { Guidance } from '#core/guide/guidance';
+import type { SampledProfile } from '#core/path/samplePath';
+import type { FieldRecord } from '#core/record/records';
+import type { RevisionComparison } from '#core/review/comparePlans';
+import type { PlanReview } from '#core/review/reviewPlan';
+import type { SweepAnalysis } from '#core/sweep/analyseSweep';
+import type { Visit } from '#core/visit/visits';
+import type { VisitJudgement } from '#core/visit/judgeVisit';
+import type { Actor } from '../auth/actor';
+import type { Acceptance } from '../services/acceptance';
+import type { Person } from '../services/accounts';
+import type { AsBuilt } from '../services/asBuilt';
+import type { Attachment } from '../services/attachments';
+import type { PathAttenuation, PathGeometry } from '../services/compute';
+import type { ImportAnswer } from '../services/exchange';
+import type { AppendResult } from '../services/feed';
+import type { Hop, HopSummary, Member } from '../services/hops';
+import type { MapContent } from '../services/map';
+import type { Page } from '../services/paging';
+import type { Part, PartSummary, PartVersion } from '../services/parts';
+import type { PartsImport } from '../services/partsExchange';
+import type { Photo } from '../services/photos';
+import type { Revision, RevisionHead } from '../services/plans';
+import type { Replan } from '../services/replans';
+import type { SimulatorAnswer } from '../services/simulation';
+import type { Site } from '../services/sites';
+import type { Raster } from '../services/terrain';
+
+/** Any JSON object: documents that describe themselves. */
+type Document = Record<string, unknown>;
+
+/**
+ * What every endpoint answers with JSON when all is well, by method and path. The schemas of the
+ * OpenAPI document are made from these types (`npm run answers`), and the tests hold every real
+ * answer to them.
+ */
+export interface Answers {
+	'GET /openapi.json': Document;
+	'POST /tokens': { token: string; tokenType: 'Bearer'; expiresAt: Date };
+	'GET /me': Actor;
+	'GET /people': Person[];
+	'POST /people': Person;
+	'PUT /people/:personId/access': Person;
+
+	'GET /catalogue': Catalogue;
+	'GET /sites': Page<Site>;
+	'POST /sites': Site;
+	'GET /sites/:siteId': Site;
+	'PUT /sites/:siteId': Site;
+	'GET /sites/:siteId/attachments': Attachment[];
+	'POST /sites/:siteId/attachments': Attachment;
+	'GET /map': MapContent;
+	'GET /terrain': Raster[];
+	'POST /terrain': Raster;
+	'POST /terrain/profile': SampledProfile;
+
+	'GET /hops': Page<HopSummary>;
+	'POST /hops': Hop;
+	'GET /hops/:hopId': Hop;
+	'PUT /hops/:hopId': Hop;
+	'GET /hops/:hopId/plan': HopPlanResult;
+	'GET /hops/:hopId/members': Member[];
+	'PUT /hops/:hopId/members': Member[];
+	'GET /hops/:hopId/review': PlanReview;
+	'GET /hops/:hopId/revisions': RevisionHead[];
+	'GET /hops/:hopId/revisions/comparison': RevisionComparison;
+	'POST /hops/:hopId/revisions': Revision;
+	'POST /replans': Replan;
+	'GET /replans/:replanId': Replan;
+	'POST /replans/:replanId/cancel': Replan;
+
+	'GET /hops/:hopId/records': { records: FieldRecord[] };
+	'POST /hops/:hopId/records': { results: AppendResult[] };
+	'POST /hops/:hopId/simulator': SimulatorAnswer;
+	'GET /hops/:hopId/photos': { photos: Photo[] };
+	'POST /hops/:hopId/photos': Photo;
+	'GET /hops/:hopId/judgement': AcceptanceJudgement;
+	'GET /hops/:hopId/acceptance': Acceptance;
+	'GET /hops/:hopId/acceptances': { acceptances: Acceptance[] };
+	'POST /hops/:hopId/acceptance': Acceptance;
+	'GET /hops/:hopId/visits': { visits: Visit[]; judgement: VisitJudgement | null };
+	'GET /hops/:hopId/as-built.json': AsBuilt;
+	'POST /hops/archive': { hopId: string; records: number; photos: number };
+
+	'POST /sweeps/analyse': SweepAnalysis;
+	'POST /guidance/next': Guidance;
+	'POST /diagnosis': Diagnosis;
+	'POST /paths/geometry': PathGeometry;
+	'POST /propagation/attenuation': PathAttenuation;
+	'POST /budgets': HopPlanResult;
+
+	'GET /parts': Page<PartSummary>;
+	'POST /parts': Part;
+	'GET /parts/:partId': Part;
+	'PUT /parts/:partId': Part;
+	'POST /parts/:partId/retirement': Part;
+	'GET /parts/:partId/versions': { versions: PartVersion[] };
+	'POST /parts/import': PartsImport;
+
+	'POST /import': ImportAnswer;
+	'GET /schemas/plan.json': Document;
+	'GET /schemas/parts.json': Document;
+}
