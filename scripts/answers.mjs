@@ -11,7 +11,7 @@ const OUT = join(ROOT, 'src/lib/server/api/answers.schema.json');
 
 /** Definitions by name, and the reference of each endpoint's answer. */
 export function answerSchemas() {
-	const { definitions } = createGenerator({
+	const { definitions = {} } = createGenerator({
 		path: join(ROOT, 'src/lib/server/api/answers.ts'),
 		tsconfig: join(ROOT, 'tsconfig.json'),
 		type: 'Answers',
@@ -20,7 +20,7 @@ export function answerSchemas() {
 		additionalProperties: false,
 		encodeRefs: false
 	}).createSchema('Answers');
-	const { Answers, ...rest } = definitions;
+	const { Answers, ...rest } = /** @type {Record<string, any>} */ (definitions);
 	const inPlace = withoutNameless(Answers.properties, definitions);
 	const kept = Object.entries(rest).filter(([name]) => !isNameless(name));
 	const schemas = Object.fromEntries(

@@ -115,5 +115,5 @@ Stop with Ctrl-C. Start over with a fresh demo:  npm run demo -- --reset
 `);
 } catch (error) {
 	console.error(error instanceof SetupError ? error.message : error);
-	await stop(error.exitCode ?? 1);
+	await stop(error instanceof SetupError ? error.exitCode : 1);
 }

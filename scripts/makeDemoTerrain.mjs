@@ -18,7 +18,12 @@ const sites = readFileSync(join(ROOT, 'demo', 'sites.csv'), 'utf8')
 	.split('\n')
 	.slice(1)
 	.map((line) => line.split(','))
-	.map(([name, lat, lon, ground]) => ({ name, lat: +lat, lon: +lon, ground: +ground }));
+	.map(([name, lat = '', lon = '', ground = '']) => ({
+		name,
+		lat: +lat,
+		lon: +lon,
+		ground: +ground
+	}));
 
 /** A repeatable number from two whole ones, 0 to 1. */
 function noise(x, y) {
@@ -102,7 +107,7 @@ for (let row = 0; row < ROWS; row++) {
 const tiff = writeGeoTiff({
 	columns: COLUMNS,
 	rows: ROWS,
-	value: (column, row) => heights[row * COLUMNS + column],
+	value: (column, row) => heights[row * COLUMNS + column] ?? 0,
 	tile: 128,
 	westDeg: WEST,
 	northDeg: NORTH,

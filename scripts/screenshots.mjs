@@ -9,7 +9,7 @@ import { ROOT } from './lib/setup.mjs';
 
 const args = process.argv.slice(2);
 const outAt = args.indexOf('--out');
-const folder = outAt >= 0 ? args.splice(outAt, 2)[1] : join(ROOT, 'docs', 'screenshots');
+const folder = (outAt >= 0 && args.splice(outAt, 2)[1]) || join(ROOT, 'docs', 'screenshots');
 const address = process.env.SKIAXIS_ADDRESS ?? 'http://127.0.0.1:8640';
 mkdirSync(folder, { recursive: true });
 
@@ -30,7 +30,8 @@ async function untilMove(page) {
 		await panel.locator('.btn-main').click();
 		await page.waitForTimeout(1500);
 		await page.waitForFunction(
-			() => document.querySelector('[data-testid=next-step]')?.dataset.step !== 'sweeping',
+			() =>
+				document.querySelector('[data-testid=next-step]')?.getAttribute('data-step') !== 'sweeping',
 			undefined,
 			{ timeout: 60_000 }
 		);
@@ -45,7 +46,14 @@ const toSheet = (name) => async (page) => {
 	await page.getByTestId('plan-verdict').evaluate((element) => element.scrollIntoView());
 };
 
-/** Name of the picture, who looks, where, and what is done before it is taken. */
+/**
+ * Name of the picture, who looks, where, and what is done before it is taken.
+ * @typedef {import('@playwright/test').Page} Page
+ * @typedef {{ theme?: string, full?: boolean, act?: (page: Page) => Promise<void> }} Options
+ * @typedef {[name: string, who: string | undefined, viewport: { width: number, height: number },
+ *   pathOf: (hop: (name: string) => string) => string, options?: Options]} Shot
+ * @type {Shot[]}
+ */
 const SHOTS = [
 	['sign-in', undefined, DESK, () => '/sign-in'],
 	['hops', 'planner', DESK, () => '/'],
@@ -141,7 +149,7 @@ const SHOTS = [
 					['port-1', 0],
 					['coupling', 1]
 				]) {
-					await page.locator(`[data-joint=${joint}] button`).nth(i).click();
+					await page.locator(`[data-joint=${joint}] button`).nth(Number(i)).click();
 				}
 				await page.evaluate(() => scrollTo(0, 140));
 			}
@@ -258,7 +266,7 @@ const SHOTS = [
 				await page.getByRole('button', { name: 'Read the level at A again' }).waitFor();
 				await page.getByTestId('visit').scrollIntoViewIfNeeded();
 				await page.evaluate(() =>
-					document.querySelector('[data-testid=visit]').scrollIntoView({ block: 'start' })
+					document.querySelector('[data-testid=visit]')?.scrollIntoView({ block: 'start' })
 				);
 				await page.waitForTimeout(500);
 			}

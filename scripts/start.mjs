@@ -7,7 +7,7 @@ if (missing.length) {
 	console.error(`Set ${missing.join(' and ')} (see the configuration table of the README).`);
 	process.exit(2);
 }
-if (process.env.SKIAXIS_SECRET.length < 16) {
+if ((process.env.SKIAXIS_SECRET ?? '').length < 16) {
 	console.error('SKIAXIS_SECRET needs at least 16 characters.');
 	process.exit(2);
 }
@@ -17,4 +17,6 @@ if (!existsSync(`${ROOT}build/index.js`)) {
 }
 process.env.BODY_SIZE_LIMIT ??= '64M';
 process.env.SHUTDOWN_TIMEOUT ??= '3';
-await import('../build/index.js');
+/** The build is checked where it is made. @type {string} */
+const built = '../build/index.js';
+await import(built);

@@ -109,6 +109,7 @@ try {
 			'./tsconfig.json',
 			'--fail-on-warnings'
 		]);
+		await check('Types of scripts', 'npx', ['tsc', '-p', 'tsconfig.scripts.json']);
 	}
 	if (wanted('core')) await vitest('core');
 	if (wanted('server')) await vitest('server');

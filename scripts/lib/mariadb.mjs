@@ -31,13 +31,16 @@ export function findProgram(...names) {
 	return undefined;
 }
 
-/** A free port on loopback. */
+/**
+ * A free port on loopback.
+ * @returns {Promise<number>}
+ */
 export function freePort() {
 	return new Promise((resolve, reject) => {
 		const probe = createServer();
 		probe.once('error', reject);
 		probe.listen(0, '127.0.0.1', () => {
-			const { port } = probe.address();
+			const { port } = /** @type {import('node:net').AddressInfo} */ (probe.address());
 			probe.close(() => resolve(port));
 		});
 	});
@@ -55,6 +58,8 @@ export function portIsFree(port) {
  * Starts (and on the first run initialises) a server in `folder`.
  * Data folders under a home that user mysql may not enter are placed in the system's temporary
  * folder instead, and that place is kept in a file beside it.
+ * @param {string} folder
+ * @param {{ port?: number, say?: (text: string) => void }} [options]
  */
 export async function startMariadb(folder, { port, say = () => {} } = {}) {
 	const server = findProgram('mariadbd', 'mysqld');
@@ -99,7 +104,8 @@ export async function startMariadb(folder, { port, say = () => {} } = {}) {
 				],
 				{ maxBuffer: 1e7 }
 			);
-		} catch (error) {
+		} catch (thrown) {
+			const error = /** @type {{ stderr?: string, stdout?: string }} */ (thrown);
 			rmSync(data, { recursive: true, force: true });
 			throw new SetupError(
 				reasonOf(

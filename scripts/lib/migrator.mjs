@@ -15,7 +15,9 @@ const FOLDER = fileURLToPath(new URL('../../migrations/', import.meta.url));
 export async function migrate(databaseUrl, upTo) {
 	const sequelize = new Sequelize(databaseUrl, { dialect: 'mysql', logging: false });
 	// Two processes starting at once must not apply one migration twice.
-	const lock = await sequelize.connectionManager.getConnection({ type: 'write' });
+	const lock = /** @type {any} */ (
+		await sequelize.connectionManager.getConnection({ type: 'write' })
+	);
 	try {
 		await lock.promise().query("SELECT GET_LOCK('skiaxis-migrate', 60)");
 		const umzug = new Umzug({
@@ -24,7 +26,8 @@ export async function migrate(databaseUrl, upTo) {
 				.sort()
 				.map((file) => ({
 					name: file.replace(/\.mjs$/, ''),
-					up: async (params) => (await import(pathToFileURL(FOLDER + file).href)).up(params)
+					up: async (/** @type {{ context: unknown }} */ params) =>
+						(await import(pathToFileURL(FOLDER + file).href)).up(params)
 				})),
 			context: sequelize,
 			storage: new SequelizeStorage({ sequelize, modelName: 'migrations' }),

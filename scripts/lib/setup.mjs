@@ -17,13 +17,16 @@ export class SetupError extends Error {
 export const say = (text) => console.log(`· ${text}`);
 
 export function checkNode() {
-	const [major, minor] = process.versions.node.split('.').map(Number);
+	const [major = 0, minor = 0] = process.versions.node.split('.').map(Number);
 	if (major < 20 || (major === 20 && minor < 19)) {
 		throw new SetupError(`Node.js 20.19 or newer is needed; this is ${process.versions.node}.`, 2);
 	}
 }
 
-/** Runs a command; long ones show a dot every few seconds, and their output when they fail. */
+/**
+ * Runs a command; long ones show a dot every few seconds, and their output when they fail.
+ * @returns {Promise<void>}
+ */
 export function runQuietly(what, command, args, options = {}) {
 	process.stdout.write(`· ${what} `);
 	return new Promise((resolve, reject) => {
@@ -150,6 +153,11 @@ export async function ensureBuild() {
 	writeFileSync(marker, wanted);
 }
 
+/**
+ * Asks until something answers, or gives up.
+ * @param {string} url
+ * @param {{ seconds?: number, failed?: () => boolean }} [options]
+ */
 export async function waitForAnswer(url, { seconds = 60, failed = () => false } = {}) {
 	for (let i = 0; i < seconds * 5; i++) {
 		if (failed()) return false;

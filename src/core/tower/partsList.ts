@@ -148,7 +148,7 @@ function tapeLines(own: EndPlanInput, radios: number): PartsLine[] {
 	const need = sheet
 		? tapeNeed(sheet.weatherproofing, sheet.connector, JOINTS_A_CABLE * radios)
 		: [{ tape: 'waterproof tape' as const, rolls: 1 + radios }];
-	return need.map(({ tape, rolls }) => ({
+	return need.map(({ tape, rolls }): PartsLine => ({
 		code: TAPE_CODES[tape],
 		name: tape.charAt(0).toUpperCase() + tape.slice(1),
 		count: rolls,
