@@ -1,4 +1,16 @@
-import { makeRadialPattern, type PatternGuess, type RadialPattern } from '../sweep/radialPattern';
+import type { PatternGuess, RadialPattern } from '../sweep/radialPattern';
+import {
+	guessedPattern,
+	levelWeight,
+	MIDDLE_GUESS,
+	MOST_SLOPE_DB,
+	OVER_THE_MAP,
+	signalMw,
+	TAIL_DEGREES,
+	TELLS_LEVEL_DB,
+	unevenDbAt,
+	type GuessedDish
+} from '../sweep/readingModel';
 
 /** A level read at a position of the mount. */
 export interface LocatorReading {
@@ -7,13 +19,7 @@ export interface LocatorReading {
 	levelDbm: number;
 }
 
-export interface LocatorInput {
-	frequencyGhz: number;
-	dishDiameterM: number;
-	/** Half-power beamwidth, degrees. */
-	beamwidthDeg: number;
-	/** Whether the beamwidth is one of this dish rather than the rule of thumb. */
-	beamwidthKnown: boolean;
+export interface LocatorInput extends GuessedDish {
 	plannedLevelDbm: number;
 	floorDbm: number;
 	/** Where the boresight may lie before anything is read, one sigma about (0, 0), degrees. */
@@ -55,16 +61,6 @@ export interface Location {
 
 /** A reading counts as heard this far above the floor, dB. */
 export const HEARD_DB = 4;
-/** Meter noise, slow fading and short sway on the flat of a lobe, dB. */
-const NOISE_DB = 0.75;
-/** Sway, play and reading jitter, in beamwidths: turned into dB by the local slope. */
-const JITTER_BEAMWIDTHS = 0.05;
-/** How far a side lobe of a real dish strays from the round model, dB. */
-const UNEVEN_DB = 2.6;
-/** Farther out lobes and nulls no longer stand where the model has them: dB more for each beamwidth. */
-const UNEVEN_PER_BEAMWIDTH_DB = 0.9;
-const MOST_UNEVEN_DB = 6.5;
-const TAIL_DEGREES = 4;
 /** Readings closer than this are one: unevenness correlates neighbours, so more add little. */
 const MERGE_BEAMWIDTHS = 1 / 8;
 /** More readings than this are merged further. */
@@ -84,11 +80,10 @@ const MOST_FINE_PLACES = 140;
 /** A main lobe, seen from its axis, in beamwidths. */
 const MAIN_LOBE_BEAMWIDTHS = 0.9;
 
-const MIDDLE: PatternGuess = { pedestal: 0.26, blockage: 0.012, widthFactor: 1 };
 const GUESSES: readonly PatternGuess[] = [
 	{ pedestal: 0.2, blockage: 0.004, widthFactor: 0.96 },
 	{ pedestal: 0.32, blockage: 0.022, widthFactor: 0.96 },
-	{ pedestal: 0.26, blockage: 0.012, widthFactor: 1 },
+	MIDDLE_GUESS,
 	{ pedestal: 0.2, blockage: 0.022, widthFactor: 1.04 },
 	{ pedestal: 0.32, blockage: 0.004, widthFactor: 1.04 }
 ];
@@ -105,7 +100,7 @@ const GUESSES: readonly PatternGuess[] = [
 export function locate(input: LocatorInput): Location {
 	const readings = merged(input.readings, input.beamwidthDeg);
 	const heard = readings.some((r) => r.levelDbm > input.floorDbm + HEARD_DB);
-	const pattern = patternOf(MIDDLE, input);
+	const pattern = guessedPattern(MIDDLE_GUESS, input);
 	const coarse = coarseGrid(input);
 	const logs = new Float64Array(coarse.columns * coarse.rows);
 	const context = contextOf(input, readings);
@@ -130,15 +125,6 @@ export function locate(input: LocatorInput): Location {
 	if (!heard) return { heard, boresight: null, probability: 0, map };
 	const fine = refine(input, context, coarse, logs);
 	return { heard, ...fine, map };
-}
-
-function patternOf(guess: PatternGuess, input: LocatorInput): RadialPattern {
-	return makeRadialPattern(
-		guess,
-		input.frequencyGhz,
-		input.dishDiameterM,
-		input.beamwidthKnown ? input.beamwidthDeg : undefined
-	);
 }
 
 /**
@@ -228,10 +214,8 @@ function contextOf(input: LocatorInput, readings: readonly LocatorReading[]): Co
 		azimuthDeg: array((reading) => reading.azimuthDeg),
 		tiltDeg: array((reading) => reading.tiltDeg),
 		levelDbm: array((reading) => reading.levelDbm),
-		signalDbm: array(
-			({ levelDbm }) => 10 * Math.log10(Math.max(1e-13, 10 ** (levelDbm / 10) - floorMw))
-		),
-		usable: sorted.filter((reading) => reading.levelDbm > input.floorDbm + 3).length,
+		signalDbm: array(({ levelDbm }) => 10 * Math.log10(signalMw(levelDbm, floorMw))),
+		usable: sorted.filter((reading) => reading.levelDbm > input.floorDbm + TELLS_LEVEL_DB).length,
 		floorDbm: input.floorDbm,
 		plannedLevelDbm: input.plannedLevelDbm,
 		beamwidthDeg: input.beamwidthDeg,
@@ -239,10 +223,12 @@ function contextOf(input: LocatorInput, readings: readonly LocatorReading[]): Co
 	};
 }
 
+/** A little mass far out, in peaks of the prior: crews do set a heading grossly wrong. */
+const FAR_OUT = 0.0003;
+
 function logPrior({ priorSigmaDeg }: LocatorInput, azimuthDeg: number, tiltDeg: number): number {
-	// A little mass far out: crews do set a heading grossly wrong.
 	const normal = (x: number, sigma: number): number =>
-		Math.exp(-0.5 * (x / sigma) ** 2) / sigma + 0.003 / (10 * sigma);
+		Math.exp(-0.5 * (x / sigma) ** 2) / sigma + FAR_OUT / sigma;
 	return (
 		Math.log(normal(azimuthDeg, priorSigmaDeg.azimuth)) +
 		Math.log(normal(tiltDeg, priorSigmaDeg.tilt))
@@ -261,10 +247,14 @@ for (let i = 0; i < SUM_COUNT; i++) {
 	SHARE_OF_SIGNAL[i] = ratio / (1 + ratio);
 }
 
+/** A common level is taken to be at most so far above the plan, dB. */
+const MOST_ABOVE_PLAN_DB = 6;
+/** Below this no pattern goes, dB. */
+const LEAST_GAIN_DB = -90;
 /** Of the readings that are heard, the strongest tell the common level; more add nothing. */
 const MOST_FOR_LEVEL = 48;
 /** The most that one reading can add to a log likelihood: its variance at the least. */
-const MOST_PER_READING = -0.5 * Math.log(NOISE_DB * NOISE_DB);
+const MOST_PER_READING = -0.5 * Math.log(OVER_THE_MAP.noiseDb ** 2);
 /** Products are turned into a logarithm after so many factors, long before they overflow. */
 const FACTORS = 6;
 
@@ -293,15 +283,16 @@ function logLikelihood(
 		const at = placeIn(context, i, azimuthDeg, tiltDeg, perDeg, last);
 		scratch[i] = at;
 		const slope = slopeDbPerDeg[at]! * beamwidthDeg;
-		const weight = 1 / (1 + (slope * slope) / 144 + (at > firstNull ? 6 : 0));
+		const weight = levelWeight(slope, at > firstNull);
 		sum += weight * (context.signalDbm[i]! - gainDb[at]!);
 		weights += weight;
 	}
 	const axisLevelDbm =
 		weights > 0
-			? Math.min(plannedLevelDbm + 6, sum / weights)
+			? Math.min(plannedLevelDbm + MOST_ABOVE_PLAN_DB, sum / weights)
 			: silentAxisLevel(context, pattern, azimuthDeg, tiltDeg);
-	const jitterDeg = JITTER_BEAMWIDTHS * beamwidthDeg;
+	const { noiseDb, jitterBeamwidths, logPriorOfLevel } = OVER_THE_MAP;
+	const jitterDeg = jitterBeamwidths * beamwidthDeg;
 	const aboveFloor = axisLevelDbm - floorDbm - SUM_FROM_DB;
 	let log = logPriorOfLevel(axisLevelDbm - plannedLevelDbm);
 	let product = 1;
@@ -313,9 +304,9 @@ function logLikelihood(
 		else if (cell >= SUM_COUNT) cell = SUM_COUNT - 1;
 		const share = SHARE_OF_SIGNAL[cell]!;
 		let slopeDb = slopeDbPerDeg[at]! * jitterDeg;
-		if (slopeDb > 12) slopeDb = 12;
+		if (slopeDb > MOST_SLOPE_DB) slopeDb = MOST_SLOPE_DB;
 		slopeDb *= share;
-		let variance = NOISE_DB * NOISE_DB + slopeDb * slopeDb;
+		let variance = noiseDb * noiseDb + slopeDb * slopeDb;
 		if (at > firstNull) variance += uneven[at]! * share * share;
 		const residual = context.levelDbm[i]! - floorDbm - ABOVE_FLOOR_DB[cell]!;
 		// (1 + r²/(n·v))^(n+1) · v, its square root being the inverse of a t density of n degrees.
@@ -341,9 +332,7 @@ function unevenOf(pattern: RadialPattern, beamwidthDeg: number): Float64Array {
 	const known = unevenness.get(pattern);
 	if (known) return known;
 	const made = pattern.table.gainDb.map((_, i) => {
-		const beamwidths = i / pattern.table.perDeg / beamwidthDeg;
-		const more = UNEVEN_PER_BEAMWIDTH_DB * Math.max(0, beamwidths - 1.6);
-		return Math.min(MOST_UNEVEN_DB, UNEVEN_DB + more) ** 2;
+		return unevenDbAt(OVER_THE_MAP, i / pattern.table.perDeg / beamwidthDeg) ** 2;
 	});
 	unevenness.set(pattern, made);
 	return made;
@@ -372,23 +361,12 @@ function silentAxisLevel(
 	tiltDeg: number
 ): number {
 	const { gainDb, perDeg } = pattern.table;
-	let most = -90;
+	let most = LEAST_GAIN_DB;
 	for (let i = 0; i < context.count; i++) {
 		const at = placeIn(context, i, azimuthDeg, tiltDeg, perDeg, gainDb.length - 1);
 		if (gainDb[at]! > most) most = gainDb[at]!;
 	}
-	return Math.min(context.plannedLevelDbm, context.floorDbm - most - 3);
-}
-
-/**
- * Log prior of the level on axis minus plan, dB: nothing else wrong (about 0), the far end on a side
- * lobe (−14 to −30), crossed (−24 to −38), both or far out (to −60); well above plan all but excluded.
- */
-function logPriorOfLevel(differenceDb: number): number {
-	const bump = (mean: number, sigma: number): number =>
-		Math.exp(-0.5 * ((differenceDb - mean) / sigma) ** 2) / sigma;
-	const wide = differenceDb < 3 && differenceDb > -70 ? 0.006 : 1e-7;
-	return Math.log(0.45 * bump(0, 1.8) + 0.3 * bump(-21, 5) + 0.2 * bump(-34, 8) + wide);
+	return Math.min(context.plannedLevelDbm, context.floorDbm - most - TELLS_LEVEL_DB);
 }
 
 function normalised(grid: Grid, logs: Float64Array): ProbabilityMap {
@@ -452,8 +430,8 @@ function refine(
 	const halfDeg = Math.max(FINE_HALF_BEAMWIDTHS * beamwidthDeg, 0.75 * grid.stepDeg);
 	const stepDeg = beamwidthDeg / FINE_PER_BEAMWIDTH;
 	const steps = Math.ceil(halfDeg / stepDeg);
-	const patterns = GUESSES.map((guess) => patternOf(guess, input));
-	const middle = patternOf(MIDDLE, input);
+	const patterns = GUESSES.map((guess) => guessedPattern(guess, input));
+	const middle = guessedPattern(MIDDLE_GUESS, input);
 	// One pattern first on every other place; the guesses only where they can matter.
 	const tried: FineCell[] = [];
 	let top = -Infinity;

@@ -1,4 +1,16 @@
-import { makeRadialPattern, type PatternGuess, type RadialPattern } from './radialPattern';
+import type { PatternGuess, RadialPattern } from './radialPattern';
+import {
+	ALONG_A_CUT,
+	guessedPattern,
+	levelWeight,
+	logDensity,
+	MIDDLE_GUESS,
+	MOST_SLOPE_DB,
+	signalMw,
+	TELLS_LEVEL_DB,
+	unevenDbAt,
+	type GuessedDish
+} from './readingModel';
 
 /** One sample of a cut: where this axis stood and the level there. */
 export interface CutSample {
@@ -6,13 +18,8 @@ export interface CutSample {
 	levelDbm: number;
 }
 
-export interface CutFitInput {
+export interface CutFitInput extends GuessedDish {
 	samples: readonly CutSample[];
-	frequencyGhz: number;
-	dishDiameterM: number;
-	beamwidthDeg: number;
-	/** Whether `beamwidthDeg` is a measured value of this dish rather than the rule of thumb. */
-	beamwidthKnown: boolean;
 	plannedLevelDbm: number;
 	/** The range the level port can show: what lies beyond is clipped, not absent. */
 	lowestLevelDbm: number;
@@ -43,18 +50,10 @@ const GUESSES: readonly PatternGuess[] = [0.18, 0.34].flatMap((pedestal) =>
 		[0.94, 1, 1.06].map((widthFactor) => ({ pedestal, blockage, widthFactor }))
 	)
 );
-const MIDDLE_GUESS: PatternGuess = { pedestal: 0.26, blockage: 0.012, widthFactor: 1 };
 
-/** Meter noise, slow fading and short sway on the flat of a lobe, dB. */
-const NOISE_DB = 0.7;
-/** Sway and reading jitter along the cut, in beamwidths: turned into dB by the local slope. */
-const JITTER_BEAMWIDTHS = 0.045;
-/** How far a side lobe of a real dish strays from the round model, dB. */
-const UNEVEN_DB = 2.2;
-/** Degrees of freedom of the heavy-tailed residual: gusts and mistyped values happen. */
-const TAIL_DEGREES = 4;
 /** Independent samples per beamwidth: unevenness correlates neighbours, so more add little. */
 const INDEPENDENT_PER_BEAMWIDTH = 7;
+/** Grid of the coarse search: how far the cut may run off the beam, and in what steps. */
 const OFFSET_STEP_BEAMWIDTHS = 0.1;
 const LARGEST_OFFSET_BEAMWIDTHS = 3.2;
 /** A flat bottom above this level is not a receiver's floor, whatever the channel width, dBm. */
@@ -63,6 +62,28 @@ export const HIGHEST_FLOOR_DBM = -68;
 const WIDEST_MAIN_LOBE_CUT_BEAMWIDTHS = 1.05;
 /** Starting points refined for each of the two readings of a cut. */
 const STARTS_PER_READING = 12;
+/** Starting points nearer to each other than this are one, in beamwidths. */
+const APART_CENTRE_BEAMWIDTHS = 0.13;
+const APART_OFFSET_BEAMWIDTHS = 0.05;
+/** Centres tried about a starting point: so many each way, so many beamwidths apart. */
+const SHIFTS = 2;
+const SHIFT_BEAMWIDTHS = 0.035;
+/** Centres are looked for so far beyond either end of the cut, in beamwidths. */
+const BEYOND_ENDS_BEAMWIDTHS = 1.2;
+/** Step between centres of the coarse search, in beamwidths, and how many there are at the most. */
+const CENTRE_STEP_BEAMWIDTHS = 0.1;
+const MOST_CENTRES = 160;
+/** A sample is heard so far above the floor, dB; fewer that are heard are no cut. */
+const HEARD_DB = 2;
+const FEWEST_HEARD = 5;
+/** A cut has at least so many independent samples, however short. */
+const FEWEST_INDEPENDENT = 6;
+/** Samples closer than this share of a beam are one. */
+const THIN_PER_BEAMWIDTH = 50;
+/** A floor is flat when the lowest fifth of the samples spreads less than this, dB. */
+const FLAT_DB = 2;
+/** Where only nulls were reached the floor lies so much lower, dB. */
+const BELOW_NULLS_DB = 4;
 
 interface Candidate {
 	offsetDeg: number;
@@ -85,17 +106,17 @@ interface Candidate {
 export function fitCut(input: CutFitInput): CutFit | undefined {
 	const samples = thinOut(input.samples, input.beamwidthDeg);
 	const floorDbm = estimateFloorDbm(samples);
-	const heard = samples.filter((s) => s.levelDbm > floorDbm + 2);
-	if (heard.length < 5) return undefined;
+	const heard = samples.filter((s) => s.levelDbm > floorDbm + HEARD_DB);
+	if (heard.length < FEWEST_HEARD) return undefined;
 
 	const context = makeContext(input, samples, floorDbm);
-	const middle = patternOf(MIDDLE_GUESS, input);
-	const patterns = GUESSES.map((guess) => patternOf(guess, input));
+	const middle = guessedPattern(MIDDLE_GUESS, input);
+	const patterns = GUESSES.map((guess) => guessedPattern(guess, input));
 	const candidates: Candidate[] = [];
 	for (const start of likelyStarts(context, middle)) {
 		for (const pattern of patterns) {
-			for (let shift = -2; shift <= 2; shift++) {
-				const centreDeg = start.centreDeg + shift * 0.035 * input.beamwidthDeg;
+			for (let shift = -SHIFTS; shift <= SHIFTS; shift++) {
+				const centreDeg = start.centreDeg + shift * SHIFT_BEAMWIDTHS * input.beamwidthDeg;
 				const candidate = evaluate(context, pattern, start.offsetDeg, centreDeg);
 				if (candidate) candidates.push(candidate);
 			}
@@ -104,20 +125,11 @@ export function fitCut(input: CutFitInput): CutFit | undefined {
 	return candidates.length ? summarise(candidates, floorDbm) : undefined;
 }
 
-function patternOf(guess: PatternGuess, input: CutFitInput): RadialPattern {
-	return makeRadialPattern(
-		guess,
-		input.frequencyGhz,
-		input.dishDiameterM,
-		input.beamwidthKnown ? input.beamwidthDeg : undefined
-	);
-}
-
 /** Averages samples closer than a fiftieth of a beam, so that a standing dish does not outvote. */
 function thinOut(samples: readonly CutSample[], beamwidthDeg: number): CutSample[] {
 	const cells = new Map<number, { position: number; level: number; count: number }>();
 	for (const { positionDeg, levelDbm } of samples) {
-		const key = Math.round(positionDeg / (beamwidthDeg / 50));
+		const key = Math.round(positionDeg / (beamwidthDeg / THIN_PER_BEAMWIDTH));
 		const cell = cells.get(key) ?? { position: 0, level: 0, count: 0 };
 		cell.position += positionDeg;
 		cell.level += levelDbm;
@@ -139,8 +151,8 @@ function thinOut(samples: readonly CutSample[], beamwidthDeg: number): CutSample
 export function estimateFloorDbm(samples: readonly CutSample[]): number {
 	const levels = samples.map((s) => s.levelDbm).sort((p, q) => p - q);
 	const at = (share: number): number => levels[Math.floor(share * (levels.length - 1))]!;
-	const flat = at(0.2) - at(0.02) < 2 && at(0.1) < HIGHEST_FLOOR_DBM;
-	return flat ? at(0.1) : at(0.02) - 4;
+	const flat = at(0.2) - at(0.02) < FLAT_DB && at(0.1) < HIGHEST_FLOOR_DBM;
+	return flat ? at(0.1) : at(0.02) - BELOW_NULLS_DB;
 }
 
 interface FittedSample extends CutSample {
@@ -166,12 +178,15 @@ interface Context {
 
 function makeContext(input: CutFitInput, samples: readonly CutSample[], floorDbm: number): Context {
 	const span = samples[samples.length - 1]!.positionDeg - samples[0]!.positionDeg;
-	const independent = Math.max(6, (INDEPENDENT_PER_BEAMWIDTH * span) / input.beamwidthDeg);
+	const independent = Math.max(
+		FEWEST_INDEPENDENT,
+		(INDEPENDENT_PER_BEAMWIDTH * span) / input.beamwidthDeg
+	);
 	const floorMw = 10 ** (floorDbm / 10);
 	return {
 		samples: samples.map((sample) => ({
 			...sample,
-			signalMw: Math.max(1e-13, 10 ** (sample.levelDbm / 10) - floorMw)
+			signalMw: signalMw(sample.levelDbm, floorMw)
 		})),
 		floorDbm,
 		floorMw,
@@ -189,9 +204,9 @@ function makeContext(input: CutFitInput, samples: readonly CutSample[], floorDbm
  */
 function likelyStarts(context: Context, pattern: RadialPattern): Candidate[] {
 	const { samples, beamwidthDeg } = context;
-	const first = samples[0]!.positionDeg - 1.2 * beamwidthDeg;
-	const last = samples[samples.length - 1]!.positionDeg + 1.2 * beamwidthDeg;
-	const step = Math.max(0.1 * beamwidthDeg, (last - first) / 160);
+	const first = samples[0]!.positionDeg - BEYOND_ENDS_BEAMWIDTHS * beamwidthDeg;
+	const last = samples[samples.length - 1]!.positionDeg + BEYOND_ENDS_BEAMWIDTHS * beamwidthDeg;
+	const step = Math.max(CENTRE_STEP_BEAMWIDTHS * beamwidthDeg, (last - first) / MOST_CENTRES);
 	const found: Candidate[] = [];
 	const offsetCount = Math.round(LARGEST_OFFSET_BEAMWIDTHS / OFFSET_STEP_BEAMWIDTHS);
 	for (let i = 0; i <= offsetCount; i++) {
@@ -209,8 +224,9 @@ function likelyStarts(context: Context, pattern: RadialPattern): Candidate[] {
 			if (candidate.onMainLobe !== onMainLobe) continue;
 			const taken = kept.some(
 				(other) =>
-					Math.abs(other.centreDeg - candidate.centreDeg) < 0.13 * beamwidthDeg &&
-					Math.abs(other.offsetDeg - candidate.offsetDeg) < 0.05 * beamwidthDeg
+					Math.abs(other.centreDeg - candidate.centreDeg) <
+						APART_CENTRE_BEAMWIDTHS * beamwidthDeg &&
+					Math.abs(other.offsetDeg - candidate.offsetDeg) < APART_OFFSET_BEAMWIDTHS * beamwidthDeg
 			);
 			if (taken) continue;
 			kept.push(candidate);
@@ -229,24 +245,23 @@ function evaluate(
 	const axisLevelDbm = commonLevel(context, pattern, offsetDeg, centreDeg);
 	if (axisLevelDbm === undefined) return undefined;
 	const { samples, floorMw, lowestLevelDbm, highestLevelDbm, beamwidthDeg } = context;
-	const jitterDeg = JITTER_BEAMWIDTHS * beamwidthDeg;
+	const { noiseDb, jitterBeamwidths, logPriorOfLevel } = ALONG_A_CUT;
+	const jitterDeg = jitterBeamwidths * beamwidthDeg;
+	const unevenDb = unevenDbAt(ALONG_A_CUT, 0);
 	const axisMw = 10 ** (axisLevelDbm / 10);
 	let logLikelihood = 0;
 	for (const { positionDeg, levelDbm } of samples) {
 		const radius = distance(positionDeg - centreDeg, offsetDeg);
-		const signalMw = axisMw * pattern.gainRatio(radius);
-		const share = signalMw / (signalMw + floorMw);
+		const heardMw = axisMw * pattern.gainRatio(radius);
+		const share = heardMw / (heardMw + floorMw);
 		const expected = Math.min(
 			highestLevelDbm,
-			Math.max(lowestLevelDbm, 10 * Math.log10(signalMw + floorMw))
+			Math.max(lowestLevelDbm, 10 * Math.log10(heardMw + floorMw))
 		);
-		const slopeDb = Math.min(12, pattern.slopeDbPerDeg(radius) * jitterDeg) * share;
-		const unevenDb = radius > pattern.firstNullDeg ? UNEVEN_DB * share : 0;
-		const variance = NOISE_DB * NOISE_DB + slopeDb * slopeDb + unevenDb * unevenDb;
-		const residual = levelDbm - expected;
-		logLikelihood -=
-			((TAIL_DEGREES + 1) / 2) * Math.log1p((residual * residual) / (TAIL_DEGREES * variance)) +
-			0.5 * Math.log(variance);
+		const slopeDb = Math.min(MOST_SLOPE_DB, pattern.slopeDbPerDeg(radius) * jitterDeg) * share;
+		const strayDb = radius > pattern.firstNullDeg ? unevenDb * share : 0;
+		const variance = noiseDb * noiseDb + slopeDb * slopeDb + strayDb * strayDb;
+		logLikelihood += logDensity(levelDbm - expected, variance);
 	}
 	return {
 		offsetDeg,
@@ -268,27 +283,16 @@ function commonLevel(
 ): number | undefined {
 	let sum = 0;
 	let weightSum = 0;
-	for (const { positionDeg, levelDbm, signalMw } of context.samples) {
-		if (levelDbm < context.floorDbm + 3 || levelDbm >= context.highestLevelDbm) continue;
+	for (const { positionDeg, levelDbm, signalMw: heardMw } of context.samples) {
+		if (levelDbm < context.floorDbm + TELLS_LEVEL_DB || levelDbm >= context.highestLevelDbm)
+			continue;
 		const radius = distance(positionDeg - centreDeg, offsetDeg);
 		const slope = pattern.slopeDbPerDeg(radius) * context.beamwidthDeg;
-		const weight = 1 / (1 + (slope / 12) ** 2 + (radius > pattern.firstNullDeg ? 6 : 0));
-		sum += weight * Math.log10(signalMw / pattern.gainRatio(radius));
+		const weight = levelWeight(slope, radius > pattern.firstNullDeg);
+		sum += weight * Math.log10(heardMw / pattern.gainRatio(radius));
 		weightSum += weight;
 	}
 	return weightSum > 0 ? (10 * sum) / weightSum : undefined;
-}
-
-/**
- * Log prior of the level on axis minus plan, dB. Either nothing else is wrong (about 0), the far
- * end stands on a side lobe (about −14 to −30), the link is crossed (about −24 to −38), or an
- * unnamed loss. A level far above plan is all but ruled out.
- */
-function logPriorOfLevel(differenceDb: number): number {
-	const bump = (mean: number, sigma: number): number =>
-		Math.exp(-0.5 * ((differenceDb - mean) / sigma) ** 2) / sigma;
-	const other = differenceDb < 3 && differenceDb > -55 ? 0.004 : 1e-7;
-	return Math.log(0.5 * bump(0, 1.8) + 0.3 * bump(-21, 4) + 0.1 * bump(-30, 5) + other);
 }
 
 function summarise(candidates: readonly Candidate[], floorDbm: number): CutFit {
