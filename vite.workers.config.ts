@@ -13,7 +13,10 @@ export default defineConfig({
 		outDir: 'build/workers',
 		emptyOutDir: true,
 		rolldownOptions: {
-			input: { replan: at('src/lib/server/replan/worker.ts') },
+			input: {
+				replan: at('src/lib/server/replan/worker.ts'),
+				work: at('src/lib/server/work/worker.ts')
+			},
 			output: { entryFileNames: '[name].js' }
 		}
 	}

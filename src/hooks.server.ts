@@ -1,24 +1,41 @@
-import type { Handle, HandleServerError, ServerInit } from '@sveltejs/kit';
+import type { Handle, HandleServerError, RequestEvent, ServerInit } from '@sveltejs/kit';
 import { findActor, SESSION_COOKIE } from '$lib/server/auth/sessions';
 import { closeDb } from '$lib/server/db/connection';
 import { AppError } from '$lib/server/errors';
 import { log } from '$lib/server/log';
 import { firstStart } from '$lib/server/services/firstStart';
+import { stopWorkers } from '$lib/server/work/pool';
 
 export const init: ServerInit = async () => {
 	await firstStart();
-	process.on('sveltekit:shutdown', () => void closeDb());
+	process.on('sveltekit:shutdown', () => {
+		void stopWorkers();
+		void closeDb();
+	});
 };
 
 const OPEN_PATHS = ['/healthz', '/readyz'];
+/** A form of a page holds a name and a password. Files and plans go to the API, which has limits of its own. */
+const MOST_FORM_BYTES = 32_000;
+
+/** Whether a form is small enough to be read, and says so before it is. */
+function mayBeRead({ request, url }: RequestEvent): boolean {
+	if (request.method !== 'POST' || url.pathname.startsWith('/api/')) return true;
+	return Number(request.headers.get('content-length') ?? Infinity) <= MOST_FORM_BYTES;
+}
 
 export const handle: Handle = async ({ event, resolve }) => {
+	if (!mayBeRead(event)) return new Response('The form is too large.', { status: 413 });
 	event.locals.actor = undefined;
 	event.locals.sessionToken = event.cookies.get(SESSION_COOKIE);
 	if (event.locals.sessionToken && !OPEN_PATHS.includes(event.url.pathname)) {
 		event.locals.actor = await findActor(event.locals.sessionToken);
 	}
 	const response = await resolve(event);
+	// What a page shows is its reader's alone: no cache keeps it, nor does Back after signing out.
+	if (!response.headers.has('cache-control')) {
+		response.headers.set('cache-control', 'private, no-store');
+	}
 	response.headers.set('x-content-type-options', 'nosniff');
 	response.headers.set('referrer-policy', 'same-origin');
 	response.headers.set('x-frame-options', 'DENY');

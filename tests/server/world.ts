@@ -96,7 +96,8 @@ export async function call<T = Record<string, unknown>>(
 	method: string,
 	path: string,
 	body?: unknown,
-	headers: Record<string, string> = {}
+	headers: Record<string, string> = {},
+	address = '127.0.0.9'
 ): Promise<Answer<T>> {
 	const url = new URL(`http://127.0.0.1/api/v1${path}`);
 	const request = new Request(url, {
@@ -113,7 +114,7 @@ export async function call<T = Record<string, unknown>>(
 		path: url.pathname.slice('/api/v1/'.length),
 		url,
 		sessionActor: undefined,
-		address: '127.0.0.9'
+		address
 	});
 	const text = await response.text();
 	let parsed: unknown;

@@ -37,6 +37,14 @@ export function refusal<C extends RefusalCode>(code: C, ...about: RefusalCase<C>
 	return new AppError(status, code, (words as (...about: RefusalCase<C>) => string)(...about));
 }
 
+/** A refusal that was made elsewhere, such as in a worker thread, thrown here. */
+export const refusedAgain = (made: {
+	status: number;
+	code: string;
+	message: string;
+	fields: FieldError[];
+}): AppError => new AppError(made.status, made.code, made.message, made.fields);
+
 export const notFound = (what: string): AppError => refusal('not-found', what);
 
 export const forbidden = (what: string): AppError => refusal('forbidden', what);

@@ -11,12 +11,17 @@ export const REFUSALS = {
 	'too-large': row(
 		413,
 		(mostBytes: number) =>
-			`The input is larger than ${Math.round(mostBytes / 1e6)} MB and was not read.`
+			`The input is larger than ${mostBytes < 1e6 ? `${Math.round(mostBytes / 1e3)} kB` : `${Math.round(mostBytes / 1e6)} MB`} and was not read.`
 	),
 	'invalid-input': row(422, (fields: readonly { message: string }[]) =>
 		fields.length === 1 ? fields[0]!.message : `${fields.length} fields need another look.`
 	),
 
+	busy: row(503, 'The server has too much to do just now. Try again in a few seconds.'),
+	'too-much-work': row(
+		422,
+		'This takes too long, or too much memory, to be worked out. Give a smaller input.'
+	),
 	internal: row(500, 'Something went wrong here; nothing was changed. Try again.'),
 
 	'signed-out': row(401, 'Sign in first: there is no session, or it has ended.'),

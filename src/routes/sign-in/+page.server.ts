@@ -3,16 +3,13 @@ import { BROWSER_SESSION_DAYS, SESSION_COOKIE } from '$lib/server/auth/sessions'
 import { config } from '$lib/server/config';
 import { DEMO_PASSWORD } from '$lib/server/demo/load';
 import { AppError } from '$lib/server/errors';
+import { countAddressAttempt } from '$lib/server/auth/signInLimit';
+import { safeNext } from '$lib/server/safeNext';
 import { signInSchema } from '$lib/server/schemas/inputs';
 import { validate } from '$lib/server/schemas/joi';
 import { signIn } from '$lib/server/services/accounts';
 import people from '#demo/people.json';
 import type { Actions, PageServerLoad } from './$types';
-
-/** Only a path of this application may be gone on to. */
-function safeNext(next: string | null): string {
-	return next && /^\/(?![/\\])/.test(next) ? next : '/';
-}
 
 export const load: PageServerLoad = ({ locals, url }) => {
 	if (locals.actor) redirect(303, safeNext(url.searchParams.get('next')));
@@ -33,6 +30,12 @@ export const load: PageServerLoad = ({ locals, url }) => {
 
 export const actions: Actions = {
 	default: async ({ request, cookies, url, getClientAddress }) => {
+		try {
+			await countAddressAttempt(getClientAddress());
+		} catch (error) {
+			if (!(error instanceof AppError)) throw error;
+			return fail(error.status, { signInName: '', message: error.message, fields: [] });
+		}
 		const form = await request.formData();
 		const typed = (name: string): string => {
 			const value = form.get(name);

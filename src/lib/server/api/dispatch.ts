@@ -1,9 +1,12 @@
-import { AppError, invalid, notFound, refusal, unauthenticated } from '../errors';
+import { AppError, notFound, refusal, unauthenticated } from '../errors';
 import { log } from '../log';
+import { bodyName } from '../schemas/bodies';
 import { validate } from '../schemas/joi';
+import { inWorker } from '../work/pool';
+import { parsed } from '../work/tasks';
 import { findActor } from '../auth/sessions';
 import type { Actor } from '../auth/actor';
-import type { Endpoint } from './endpoint';
+import { SMALL_BODY_BYTES, type Endpoint } from './endpoint';
 import { endpoints } from './endpoints';
 import { readBytes } from './readBody';
 
@@ -22,12 +25,13 @@ export interface ApiRequest {
 export async function dispatch(api: ApiRequest): Promise<Response> {
 	try {
 		const { endpoint, params } = route(api.request.method, api.path);
+		await endpoint.before?.({ address: api.address });
 		const actor = await actorOf(api);
 		if (endpoint.access !== 'public' && !actor) throw unauthenticated();
 		for (const [name, value] of Object.entries(params)) {
 			if (name.endsWith('Id') && !UUID.test(value)) throw notFound('page');
 		}
-		const body = endpoint.body ? validate(endpoint.body, await readJson(api.request)) : undefined;
+		const body = endpoint.body ? await bodyOf(endpoint.body, endpoint, api.request) : undefined;
 		const upload = endpoint.upload
 			? await readBytes(api.request, endpoint.upload.mostBytes)
 			: undefined;
@@ -92,24 +96,33 @@ async function actorOf(api: ApiRequest): Promise<Actor | undefined> {
 	return api.sessionActor;
 }
 
-/** The largest JSON body taken, bytes: a long imported sweep is well below. */
-export const LARGEST_BODY_BYTES = 4_000_000;
+/** A body longer than this is read and checked beside the event loop, where its schema is known there. */
+const LONG_TO_CHECK_BYTES = 16_000;
 
-async function readJson(request: Request): Promise<unknown> {
+async function bodyOf(
+	schema: NonNullable<Endpoint['body']>,
+	{ mostBodyBytes = SMALL_BODY_BYTES }: Endpoint,
+	request: Request
+): Promise<unknown> {
 	if (!/^application\/json\b/i.test(request.headers.get('content-type') ?? '')) {
 		throw refusal('not-json');
 	}
-	const bytes = await readBytes(request, LARGEST_BODY_BYTES);
-	try {
-		return JSON.parse(new TextDecoder().decode(bytes));
-	} catch {
-		throw invalid([{ field: '', message: 'The input is not valid JSON.' }]);
-	}
+	const bytes = await readBytes(request, mostBodyBytes);
+	const name = bodyName(schema);
+	return name && bytes.byteLength > LONG_TO_CHECK_BYTES
+		? inWorker('check-body', { name, bytes })
+		: validate(schema, parsed(bytes));
 }
+
+/** Seconds after which a busy server may be asked again. */
+const RETRY_AFTER_S = '3';
 
 /** The one place where an error becomes an answer; what was not foreseen is logged, not shown. */
 export function errorResponse(error: unknown): Response {
 	if (!(error instanceof AppError)) log.error({ err: error }, 'request failed');
 	const { status, code, message, fields } = error instanceof AppError ? error : refusal('internal');
-	return Response.json({ error: { code, message, fields } }, { status });
+	return Response.json(
+		{ error: { code, message, fields } },
+		{ status, headers: status === 503 ? { 'retry-after': RETRY_AFTER_S } : {} }
+	);
 }

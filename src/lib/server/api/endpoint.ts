@@ -16,6 +16,13 @@ export interface EndpointContext<Body, Query> {
 	origin: string;
 }
 
+/** A body that holds what somebody types: names, numbers, a note. */
+export const SMALL_BODY_BYTES = 32_000;
+/** A plan with its profile and a measured pattern, a batch of records with sweeps, a long recorded cut. */
+export const LONG_BODY_BYTES = 2_000_000;
+/** A file of sites, hops or parts as text. */
+export const FILE_BODY_BYTES = 4_000_000;
+
 /** One endpoint of the API: the source of its routing, validation, authorization and description. */
 export interface Endpoint {
 	method: 'GET' | 'POST' | 'PUT' | 'DELETE';
@@ -25,6 +32,10 @@ export interface Endpoint {
 	tag: string;
 	access: 'public' | 'signed-in';
 	body?: Joi.ObjectSchema;
+	/** The largest JSON body taken, bytes; {@link SMALL_BODY_BYTES} where it is left out. */
+	mostBodyBytes?: number;
+	/** Runs before anything of the request is read: counts attempts, and throws once there are too many. */
+	before?: (context: { address: string }) => Promise<void>;
 	/** Takes a file as the whole body instead of JSON. */
 	upload?: { mostBytes: number; mediaType: string };
 	query?: Joi.ObjectSchema;

@@ -13,11 +13,19 @@ const byName = (): ReturnType<typeof rateLimiter> =>
 const byAddress = (): ReturnType<typeof rateLimiter> =>
 	rateLimiter('sign-in-address', ATTEMPTS_PER_ADDRESS, NAME_WINDOW_S);
 
-/** Counts one attempt; throws 429 with the time to wait once there were too many. */
-export async function countSignInAttempt(name: string, address: string): Promise<void> {
+/** Counts one attempt of an address, before anything of it is read; throws 429 once there were too many. */
+export function countAddressAttempt(address: string): Promise<void> {
+	return counted(() => byAddress().consume(address));
+}
+
+/** Counts one attempt for a name; throws 429 with the time to wait once there were too many. */
+export function countNameAttempt(name: string, address: string): Promise<void> {
+	return counted(() => byName().consume(`${name}@${address}`));
+}
+
+async function counted(count: () => Promise<unknown>): Promise<void> {
 	try {
-		await byAddress().consume(address);
-		await byName().consume(`${name}@${address}`);
+		await count();
 	} catch (limit) {
 		if (!(limit instanceof RateLimiterRes)) throw limit;
 		const minutes = Math.max(1, Math.ceil(limit.msBeforeNext / 60_000));

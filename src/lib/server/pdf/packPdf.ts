@@ -3,7 +3,7 @@ import { VISIT_PURPOSE_WORDS } from '#core/record/kinds';
 import { expectedText } from '#core/tower/quantity';
 import { ENDS, type End } from '#core/ends';
 import { numberText } from '#core/units/text';
-import type { Pack } from '../services/pack';
+import type { Pack } from './pack';
 import { END_COLOURS, heading, INK, lines, pdfMaker, QUIET } from './common';
 
 const VERDICT_WORDS = { pass: 'holds', deviation: 'deviates', missing: 'missing' } as const;
@@ -261,7 +261,10 @@ function photoPages({ photos, photosLeftOut }: Pack): Content[] {
 			columns: row.map(({ image, caption }) => ({
 				width: 170,
 				stack: [
-					{ image: `data:image/jpeg;base64,${image.toString('base64')}`, fit: [170, 128] },
+					{
+						image: `data:image/jpeg;base64,${Buffer.from(image).toString('base64')}`,
+						fit: [170, 128]
+					},
 					{ text: caption, fontSize: 8, color: QUIET }
 				]
 			}))

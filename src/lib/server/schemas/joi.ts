@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { invalid, type FieldError } from '../errors';
+import { measure } from './bounds';
 
 /** Joi with every message a sentence that begins with the field's label. */
 export const joi: Joi.Root = Joi.defaults((schema) =>
@@ -29,23 +30,37 @@ export const joi: Joi.Root = Joi.defaults((schema) =>
 );
 
 /**
- * Validates and converts; throws the 422 with every field that is wrong.
+ * Validates and converts; throws the 422 with every field that is wrong. What is out of all bounds is refused
+ * before it is validated, so that no input costs more than one of its size that is right.
  *
  * @typeParam T what the schema lets through
  * @param inside path of the value in the request, put before each field
  */
 // eslint-disable-next-line @typescript-eslint/no-unnecessary-type-parameters -- one cast here, none at fifty callers
 export function validate<T>(schema: Joi.Schema, value: unknown, inside = ''): T {
-	const result = schema.validate(value, { abortEarly: false, convert: true });
-	if (result.error) {
-		const fields: FieldError[] = result.error.details.map((detail) => ({
-			field: [...(inside ? [inside] : []), ...detail.path].join('.'),
-			message: `${capitalise(detail.message)}.`
-		}));
-		throw invalid(fields.slice(0, 50));
+	const at = (path: readonly (string | number)[]): string =>
+		[...(inside ? [inside] : []), ...path].join('.');
+	const { values, problems } = measure(schema, value);
+	if (problems.length) {
+		throw invalid(problems.map(({ field, message }) => ({ field: at([field]), message })));
 	}
-	return result.value as T;
+	// The first mistake ends the look; only in an input of a person's size are all of them sought.
+	const first = schema.validate(value, { abortEarly: true, convert: true });
+	if (!first.error) return first.value as T;
+	const { details } =
+		values > MOST_VALUES_FOR_ALL_ERRORS
+			? first.error
+			: (schema.validate(value, { abortEarly: false, convert: true }).error ?? first.error);
+	const fields: FieldError[] = details.slice(0, MOST_ERRORS).map((detail) => ({
+		field: at(detail.path),
+		message: `${capitalise(detail.message)}.`
+	}));
+	throw invalid(fields);
 }
+
+/** In a larger input than this only the first mistake is named: each costs as much as the input. */
+const MOST_VALUES_FOR_ALL_ERRORS = 2000;
+const MOST_ERRORS = 50;
 
 const capitalise = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 

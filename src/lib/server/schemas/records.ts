@@ -136,15 +136,10 @@ const recordSchema = joi
 			.valid(...RECORD_KINDS)
 			.required()
 			.label('Kind'),
-		payload: RECORD_KINDS.reduce<Joi.AlternativesSchema | Joi.ObjectSchema>(
-			(otherwise, kind) =>
-				joi.when('kind', {
-					is: kind,
-					then: payloads[kind].required(),
-					otherwise
-				}),
-			joi.object()
-		),
+		payload: joi.when('kind', {
+			switch: RECORD_KINDS.map((kind) => ({ is: kind, then: payloads[kind].required() })),
+			otherwise: joi.object()
+		}),
 		recordedAt: joi.string().isoDate().required().label('Time'),
 		revisionNumber: joi.number().integer().min(1).max(100_000).label('Plan revision')
 	})

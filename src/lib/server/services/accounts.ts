@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { requireMay, type Actor } from '../auth/actor';
 import { decoyHash, hashPassword, passwordMatches } from '../auth/passwords';
 import { closeSession, openSession } from '../auth/sessions';
-import { clearSignInAttempts, countSignInAttempt } from '../auth/signInLimit';
+import { clearSignInAttempts, countNameAttempt } from '../auth/signInLimit';
 import type { Role } from '../auth/roles';
 import { unlessTaken } from '../db/taken';
 import { notFound, refusal } from '../errors';
@@ -26,7 +26,10 @@ export interface NewAccount {
 	password: string;
 }
 
-/** Signs in by name and password; the same refusal whether the name or the password is wrong. */
+/**
+ * Signs in by name and password; the same refusal whether the name or the password is wrong. The attempt of
+ * the address is counted before, where the request comes in.
+ */
 export async function signIn(
 	name: string,
 	password: string,
@@ -34,7 +37,7 @@ export async function signIn(
 	kind: 'browser' | 'script'
 ): Promise<{ token: string; expiresAt: Date }> {
 	const signInName = name.trim().toLowerCase();
-	await countSignInAttempt(signInName, address);
+	await countNameAttempt(signInName, address);
 	const user = await findUserBySignInName(signInName);
 	const matches = await passwordMatches(password, user?.passwordHash ?? (await decoyHash()));
 	if (!user || !matches || user.disabled) {

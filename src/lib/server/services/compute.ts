@@ -1,4 +1,4 @@
-import { planHop, type HopPlanResult } from '#core/budget/hopPlan';
+import type { HopPlanResult } from '#core/budget/hopPlan';
 import { compassBearingDeg, magneticDeclination } from '#core/geodesy/declination';
 import { inverseGeodesic } from '#core/geodesy/geodesic';
 import { antennaTiltDeg } from '#core/geodesy/tilt';
@@ -10,6 +10,7 @@ import { LONGEST_RAIN_PATH_KM } from '#core/propagation/rainOutage';
 import { rainXpdDb } from '#core/propagation/crossPolarOutage';
 import { resolvePlanInput, type PlanDraftValues, type SiteValues } from '../../plan/resolve';
 import { invalid } from '../errors';
+import { inWorker } from '../work/pool';
 import { catalogue } from './parts';
 
 export interface AntennaPoint {
@@ -169,5 +170,5 @@ export async function budgetByValue(request: BudgetRequest): Promise<HopPlanResu
 			}))
 		);
 	}
-	return planHop(resolved.input);
+	return inWorker('plan', resolved.input);
 }

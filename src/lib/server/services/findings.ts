@@ -1,15 +1,15 @@
-import { setImmediate } from 'node:timers/promises';
-import { find, keepFinding, openQuestions, type Finding } from '#core/guide/weigh';
+import { keepFinding, openQuestions, type Finding } from '#core/guide/weigh';
 import { noFindings, type Findings } from '#core/record/findings';
 import { emptyHopState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
+import { inWorker } from '../work/pool';
 import type { Revision } from './plans';
 
 /** Findings by revision and record: pure results, kept so that nothing is weighed twice. */
 const kept = new Map<string, Finding>();
 const MOST_KEPT = 4000;
 
-/** What every sweep and every closed turn of a hop says. Lets other requests in between two of them. */
+/** What every sweep and every closed turn of a hop says. */
 export async function findingsOf(
 	revision: Revision,
 	records: readonly FieldRecord[]
@@ -21,8 +21,7 @@ export async function findingsOf(
 		if (known) keepFinding(findings, known);
 	}
 	for (const question of openQuestions(start, records, findings)) {
-		await setImmediate();
-		const found = find(question);
+		const found = await inWorker('find', question);
 		keepFinding(findings, found);
 		kept.set(`${revision.id}/${question.id}`, found);
 		if (kept.size > MOST_KEPT) kept.delete(kept.keys().next().value!);

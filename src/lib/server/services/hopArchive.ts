@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { strToU8, zipSync, type Zippable } from 'fflate';
+import { strToU8, type Zippable } from 'fflate';
 import { hashPassword } from '../auth/passwords';
 import { may, requireMay, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
@@ -8,12 +8,10 @@ import { refusal } from '../errors';
 import {
 	acceptancesIn,
 	openVisitIn,
-	readArchive,
 	README,
 	type Archive,
 	type ArchivedAcceptance
 } from '../formats/hopArchive';
-import { packPdf } from '../pdf/packPdf';
 import { insertAcceptance, listAcceptances, type Acceptance } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
 import { insertFeed, insertRecords, readFeed, storedRecordsAfter } from '../repositories/feeds';
@@ -21,6 +19,7 @@ import { findHop, insertHop, insertMembers } from '../repositories/hops';
 import { insertPhoto, wholePhotosOf } from '../repositories/photos';
 import { allRevisions, insertRevision, type FrozenRevision } from '../repositories/revisions';
 import { findPerson, insertUser, namesOf } from '../repositories/users';
+import { inWorker } from '../work/pool';
 import { asBuiltCsv } from './asBuilt';
 import type { NewRecord } from './feed';
 import { getHop, getHopRow } from './hops';
@@ -85,13 +84,13 @@ export async function exportArchive(actor: Actor, hopId: string): Promise<Uint8A
 	};
 	if (revisions.length) {
 		files['judgement.csv'] = strToU8(await asBuiltCsv(actor, hopId));
-		files['acceptance-pack.pdf'] = new Uint8Array(await packPdf(await gatherPack(actor, hopId)));
+		files['acceptance-pack.pdf'] = await inWorker('pack-pdf', await gatherPack(actor, hopId));
 	}
 	for (const { id, content } of photos) {
 		// A photo does not shrink any further.
 		files[`photos/${id}.jpg`] = [new Uint8Array(content), { level: 0 }];
 	}
-	return zipSync(files, { level: 6, mtime: '2000-01-01' });
+	return inWorker('zip', files);
 }
 
 async function archivedSite(actor: Actor, siteId: string): Promise<SiteInput & { id: string }> {
@@ -161,7 +160,7 @@ export async function importArchive(
 	bytes: Uint8Array
 ): Promise<{ hopId: string; records: number; photos: number }> {
 	requireMay(actor, 'edit-hops');
-	const { document, files } = readArchive(bytes);
+	const { document, files } = await inWorker('read-archive', bytes);
 	const photos = await Promise.all(
 		document.photos.map(async (photo) => ({
 			...photo,

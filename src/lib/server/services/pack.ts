@@ -1,55 +1,24 @@
-import type { AcceptanceJudgement } from '#core/accept/judgeAcceptance';
-import { snagsOf, type Snag } from '#core/accept/closing';
-import { buildStateOf, type BuildState } from '#core/tower/buildState';
-import { discrepancies, type Discrepancy } from '#core/tower/receiving';
+import { snagsOf } from '#core/accept/closing';
 import { ENDS, type PerEnd } from '#core/ends';
 import { weighedState } from '#core/guide/weigh';
-import {
-	currentLockSteps,
-	emptyHopState,
-	type EndState,
-	type HopState
-} from '#core/record/hopState';
-import { recordsOf, type FieldRecord } from '#core/record/records';
-import { visitsOf, type Visit } from '#core/visit/visits';
+import { currentLockSteps, emptyHopState } from '#core/record/hopState';
+import { recordsOf } from '#core/record/records';
+import { buildStateOf } from '#core/tower/buildState';
+import { discrepancies } from '#core/tower/receiving';
+import { visitsOf } from '#core/visit/visits';
 import type { Actor } from '../auth/actor';
-import { listAcceptances, type Acceptance } from '../repositories/acceptances';
+import { notFound } from '../errors';
+import type { Pack } from '../pdf/pack';
+import { listAcceptances } from '../repositories/acceptances';
 import { thumbnailsOf } from '../repositories/photos';
 import { judgeHop } from './acceptance';
 import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
-import { getHop, type Hop } from './hops';
-import { notFound } from '../errors';
-import { revisionByNumber, type Revision } from './plans';
+import { getHop } from './hops';
+import { revisionByNumber } from './plans';
 
 /** More photos than this are in the archive, not in the printed pack. */
 const MOST_PRINTED_PHOTOS = 24;
-
-export interface PackPhoto {
-	id: string;
-	caption: string;
-	image: Buffer;
-}
-
-/** Everything of a hop that goes into its acceptance pack. */
-export interface Pack {
-	hop: Hop;
-	revision: Revision;
-	judgement: AcceptanceJudgement;
-	acceptance: Acceptance | undefined;
-	records: FieldRecord[];
-	state: HopState;
-	building: PerEnd<BuildState>;
-	locks: PerEnd<ReturnType<typeof currentLockSteps>>;
-	torqueTools: NonNullable<EndState['torqueTool']>[];
-	discrepancies: Discrepancy[];
-	snags: Snag[];
-	crewSignatures: NonNullable<EndState['crewSignature']>[];
-	photos: PackPhoto[];
-	photosLeftOut: number;
-	/** Coming to the hop since, where this is its newest acceptance. */
-	visits: Visit[];
-}
 
 /**
  * The pack of an acceptance: the plan, the records and the judgement that were signed; without one,

@@ -1,3 +1,4 @@
+import { countAddressAttempt } from '../../auth/signInLimit';
 import { createAccount, listPeople, setAccountDisabled, signIn } from '../../services/accounts';
 import { accountSchema, signInSchema } from '../../schemas/inputs';
 import { joi } from '../../schemas/joi';
@@ -10,6 +11,7 @@ export const accountEndpoints = [
 		tag: 'Accounts',
 		summary: 'Sign in a script: gives a bearer token for 12 hours',
 		access: 'public',
+		before: ({ address }) => countAddressAttempt(address),
 		body: signInSchema,
 		status: 201,
 		handle: async ({ body, address }) => {

@@ -1,7 +1,7 @@
 import { diagnose } from '#core/diagnose/diagnosis';
 import type { DiagnosisInput } from '#core/diagnose/question';
-import { guide, type GuidanceInput } from '#core/guide/guidance';
-import { analyseSweep, type SweepInput } from '#core/sweep/analyseSweep';
+import type { GuidanceInput } from '#core/guide/guidance';
+import type { SweepInput } from '#core/sweep/analyseSweep';
 import { attenuationSchema, budgetSchema, pathGeometrySchema } from '../../schemas/compute';
 import { diagnosisSchema, guidanceSchema } from '../../schemas/guidance';
 import { analyseSweepSchema } from '../../schemas/sweep';
@@ -13,7 +13,8 @@ import {
 	type BudgetRequest,
 	type GeometryRequest
 } from '../../services/compute';
-import { endpoint } from '../endpoint';
+import { inWorker } from '../../work/pool';
+import { endpoint, LONG_BODY_BYTES } from '../endpoint';
 
 export const computeEndpoints = [
 	endpoint<SweepInput>({
@@ -22,8 +23,9 @@ export const computeEndpoints = [
 		tag: 'Compute',
 		summary: 'Read a recorded cut: main lobe or beside it, where its middle is, and why',
 		access: 'signed-in',
+		mostBodyBytes: LONG_BODY_BYTES,
 		body: analyseSweepSchema,
-		handle: ({ body }) => analyseSweep(body)
+		handle: ({ body }) => inWorker('analyse-sweep', body)
 	}),
 	endpoint<GuidanceInput>({
 		method: 'POST',
@@ -31,8 +33,9 @@ export const computeEndpoints = [
 		tag: 'Compute',
 		summary: 'What one end should do next, from its readings alone; stateless',
 		access: 'signed-in',
+		mostBodyBytes: LONG_BODY_BYTES,
 		body: guidanceSchema,
-		handle: ({ body }) => guide(body)
+		handle: ({ body }) => inWorker('guide', body)
 	}),
 	endpoint<DiagnosisInput>({
 		method: 'POST',
@@ -67,6 +70,7 @@ export const computeEndpoints = [
 		tag: 'Compute',
 		summary: 'A whole hop by value: levels, availability, pointing, first looks and findings',
 		access: 'signed-in',
+		mostBodyBytes: LONG_BODY_BYTES,
 		body: budgetSchema,
 		handle: async ({ body }) => budgetByValue(body)
 	})

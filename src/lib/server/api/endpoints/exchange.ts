@@ -2,7 +2,7 @@ import joiToJson from 'joi-to-json';
 import { joi } from '../../schemas/joi';
 import { hopSchema, siteSchema } from '../../schemas/inputs';
 import { exportAs, FORMATS, importFrom, type Format, type Subject } from '../../services/exchange';
-import { endpoint } from '../endpoint';
+import { endpoint, FILE_BODY_BYTES } from '../endpoint';
 
 const subject = joi.string().valid('sites', 'hops').required().label('Subject').example('sites');
 const format = joi
@@ -42,6 +42,7 @@ export const exchangeEndpoints = [
 		summary:
 			'Look at a file of sites or hops, or take it in: all rows, or the good ones on request',
 		access: 'signed-in',
+		mostBodyBytes: FILE_BODY_BYTES,
 		body: joi.object({
 			subject,
 			format,

@@ -11,12 +11,12 @@ import { exportArchive, importArchive, LARGEST_ARCHIVE_BYTES } from '../../servi
 import { getHopRow } from '../../services/hops';
 import { recordInHop, visitsOfHop } from '../../services/visits';
 import { gatherPack } from '../../services/pack';
-import { packPdf } from '../../pdf/packPdf';
 import { actOnSimulator, type SimulatorRequest } from '../../services/simulation';
 import { acceptanceSchema, packQuerySchema } from '../../schemas/inputs';
 import { joi } from '../../schemas/joi';
 import { recordBatchSchema, simulatorSchema } from '../../schemas/records';
-import { endpoint } from '../endpoint';
+import { inWorker } from '../../work/pool';
+import { endpoint, LONG_BODY_BYTES } from '../endpoint';
 import { eventStream } from '../eventStream';
 
 export const fieldEndpoints = [
@@ -41,6 +41,7 @@ export const fieldEndpoints = [
 		tag: 'Field record',
 		summary: 'Append field records, all or none; a repeat with the same ids does nothing',
 		access: 'signed-in',
+		mostBodyBytes: LONG_BODY_BYTES,
 		body: recordBatchSchema,
 		handle: async ({ actor, param, body }) => ({
 			results: await recordInHop(actor, param('hopId'), body.records, {
@@ -104,6 +105,7 @@ export const fieldEndpoints = [
 		tag: 'Acceptance',
 		summary: 'Sign the acceptance (acceptors): freezes the judgement',
 		access: 'signed-in',
+		mostBodyBytes: LONG_BODY_BYTES,
 		body: acceptanceSchema,
 		status: 201,
 		handle: ({ actor, param, body }) => signAcceptance(actor, param('hopId'), body)
@@ -149,7 +151,9 @@ export const fieldEndpoints = [
 		query: packQuerySchema,
 		handle: async ({ actor, param, query }) =>
 			download(
-				new Uint8Array(await packPdf(await gatherPack(actor, param('hopId'), query.acceptance))),
+				new Uint8Array(
+					await inWorker('pack-pdf', await gatherPack(actor, param('hopId'), query.acceptance))
+				),
 				'application/pdf',
 				'acceptance-pack.pdf'
 			)

@@ -15,7 +15,7 @@ import {
 	partsJsonSchema,
 	type PartsImportRequest
 } from '../../services/partsExchange';
-import { endpoint } from '../endpoint';
+import { endpoint, LONG_BODY_BYTES, FILE_BODY_BYTES } from '../endpoint';
 
 const kind = (): Joi.StringSchema =>
 	joi
@@ -59,6 +59,7 @@ export const partEndpoints = [
 		tag: 'Parts',
 		summary: 'Add a part',
 		access: 'signed-in',
+		mostBodyBytes: LONG_BODY_BYTES,
 		body: joi.object({ id: uuid().required().label('Id'), kind: kind().required(), data }),
 		status: 201,
 		handle: ({ actor, body }) => createPart(actor, body)
@@ -95,6 +96,7 @@ export const partEndpoints = [
 		tag: 'Parts',
 		summary: 'Look at a file of parts, or import it: all, or the good ones on request',
 		access: 'signed-in',
+		mostBodyBytes: FILE_BODY_BYTES,
 		body: joi.object({
 			format: joi.string().valid('json', 'csv').required().label('Format'),
 			kind: kind().allow(null).default(null),
@@ -134,6 +136,7 @@ export const partEndpoints = [
 		tag: 'Parts',
 		summary: 'Change a part: a new version',
 		access: 'signed-in',
+		mostBodyBytes: LONG_BODY_BYTES,
 		body: joi.object({
 			version,
 			data,

@@ -25,7 +25,7 @@ import {
 	siteSchema
 } from '../../schemas/inputs';
 import { joi, uuid } from '../../schemas/joi';
-import { endpoint } from '../endpoint';
+import { endpoint, LONG_BODY_BYTES } from '../endpoint';
 
 interface PageQuery {
 	q: string;
@@ -92,6 +92,7 @@ export const planningEndpoints = [
 		tag: 'Planning',
 		summary: 'Make a hop',
 		access: 'signed-in',
+		mostBodyBytes: LONG_BODY_BYTES,
 		body: hopSchema,
 		status: 201,
 		handle: ({ actor, body }) => createHop(actor, body)
@@ -110,6 +111,7 @@ export const planningEndpoints = [
 		tag: 'Planning',
 		summary: 'Change a hop and the draft of its plan',
 		access: 'signed-in',
+		mostBodyBytes: LONG_BODY_BYTES,
 		body: hopSchema,
 		handle: ({ actor, param, body }) => updateHop(actor, param('hopId'), body)
 	}),

@@ -1,6 +1,6 @@
 import { AppError, unauthenticated } from '$lib/server/errors';
 import { errorResponse } from '$lib/server/api/dispatch';
-import { sheetPdf } from '$lib/server/pdf/sheetPdf';
+import { inWorker } from '$lib/server/work/pool';
 import { prepareSheet } from '$lib/server/services/sheets';
 import type { RequestHandler } from './$types';
 
@@ -9,7 +9,7 @@ export const GET: RequestHandler = async ({ locals, params, url }) => {
 		if (!locals.actor) throw unauthenticated();
 		const end = params.end === 'a' ? 'A' : 'B';
 		const prepared = await prepareSheet(locals.actor, params.hopId, end, url.origin);
-		const pdf = await sheetPdf(prepared);
+		const pdf = await inWorker('sheet-pdf', prepared);
 		const name = `site-sheet-${end}-revision-${prepared.sheet.revisionNumber}.pdf`;
 		return new Response(new Uint8Array(pdf), {
 			headers: {

@@ -1,0 +1,48 @@
+import { zipSync, type Zippable } from 'fflate';
+import { planHop, type HopPlanResult } from '#core/budget/hopPlan';
+import type { HopPlanInput } from '#core/budget/planInput';
+import { guide, type Guidance, type GuidanceInput } from '#core/guide/guidance';
+import { find, type Finding, type FindingQuestion } from '#core/guide/weigh';
+import { analyseSweep, type SweepAnalysis, type SweepInput } from '#core/sweep/analyseSweep';
+import { invalid } from '../errors';
+import { readArchive, type Archive } from '../formats/hopArchive';
+import { packPdf } from '../pdf/packPdf';
+import { sheetPdf } from '../pdf/sheetPdf';
+import { BODY_SCHEMAS, type BodyName } from '../schemas/bodies';
+import { validate } from '../schemas/joi';
+import type { Pack } from '../pdf/pack';
+import type { PreparedSheet } from '../services/sheets';
+
+/**
+ * Everything that takes so long that it would keep others waiting: done beside the event loop, each from its
+ * arguments alone. What is handed over is copied, so no class and no function goes in or comes out.
+ */
+export const TASKS = {
+	/** A body too long to be read and checked in passing. */
+	'check-body': ({ name, bytes }: { name: BodyName; bytes: Uint8Array }): unknown =>
+		validate(BODY_SCHEMAS[name], parsed(bytes)),
+	'analyse-sweep': (input: SweepInput): SweepAnalysis => analyseSweep(input),
+	guide: (input: GuidanceInput): Guidance => guide(input),
+	find: (question: FindingQuestion): Finding => find(question),
+	plan: (input: HopPlanInput): HopPlanResult => planHop(input),
+	'pack-pdf': async (pack: Pack): Promise<Uint8Array> => new Uint8Array(await packPdf(pack)),
+	'sheet-pdf': async (sheet: PreparedSheet): Promise<Uint8Array> =>
+		new Uint8Array(await sheetPdf(sheet)),
+	zip: (files: Zippable): Uint8Array => zipSync(files, { level: 6, mtime: '2000-01-01' }),
+	'read-archive': (
+		bytes: Uint8Array
+	): { document: Archive; files: ReadonlyMap<string, Uint8Array> } => readArchive(bytes)
+} as const;
+
+export type TaskName = keyof typeof TASKS;
+export type TaskInput<N extends TaskName> = Parameters<(typeof TASKS)[N]>[0];
+export type TaskOutput<N extends TaskName> = Awaited<ReturnType<(typeof TASKS)[N]>>;
+
+/** The JSON of a body. Throws the 422 where it is none. */
+export function parsed(bytes: Uint8Array): unknown {
+	try {
+		return JSON.parse(new TextDecoder().decode(bytes)) as unknown;
+	} catch {
+		throw invalid([{ field: '', message: 'The input is not valid JSON.' }]);
+	}
+}
