@@ -1,5 +1,9 @@
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = ({ locals }) => ({
-	actor: locals.actor && { displayName: locals.actor.displayName, role: locals.actor.role }
+	actor: locals.actor && {
+		userId: locals.actor.userId,
+		displayName: locals.actor.displayName,
+		role: locals.actor.role
+	}
 });

@@ -11,7 +11,7 @@ export interface RunningServer {
 
 /** One process of the built application on the browser tests' database. */
 export async function startServer(at?: number): Promise<RunningServer> {
-	const port = at ?? ((await freePort()) as number);
+	const port = at ?? (await freePort());
 	const address = `http://127.0.0.1:${port}`;
 	const server = spawn(process.execPath, ['scripts/start.mjs'], {
 		cwd: ROOT,
@@ -41,7 +41,7 @@ export async function startServer(at?: number): Promise<RunningServer> {
 	};
 	const ready = await waitForAnswer(`${address}/readyz`, {
 		seconds: 120,
-		failed: (() => exited) as () => false
+		failed: () => exited
 	});
 	if (!ready) {
 		await kill();

@@ -251,3 +251,22 @@ describe('more work than there are hands', () => {
 		expect(none.body.records).toEqual([]);
 	});
 });
+
+describe('a page that was made for somebody else', () => {
+	it('does nothing in the name of whoever is signed in by now', async () => {
+		const crew = await newCaller('technician');
+		const second = await newCaller('technician');
+		const planner = await newCaller('planner');
+		const hop = await newHop(planner, [crew, second]);
+		const note = { records: [record('A', 'note', { text: 'Mine.' })] };
+		const path = `/hops/${hop.id}/records`;
+		const as = (userId: string): Record<string, string> => ({ 'x-skiaxis-as': userId });
+		const refused = await call(second, 'POST', path, note, as(crew.userId));
+		expect([refused.status, refused.error.code]).toEqual([409, 'other-person']);
+		const reads = await call(second, 'GET', path, undefined, as(crew.userId));
+		expect(reads.status).toBe(409);
+		expect((await call(crew, 'POST', path, note, as(crew.userId))).status).toBe(200);
+		const { body } = await call<{ records: object[] }>(second, 'GET', path);
+		expect(body.records).toHaveLength(1);
+	});
+});

@@ -32,6 +32,11 @@ export const REFUSALS = {
 			`Too many attempts. Try again in ${minutes} minute${minutes === 1 ? '' : 's'}.`
 	),
 	forbidden: row(403, (what: string) => `Your role may not ${what}.`),
+	'other-person': row(
+		409,
+		(name: string) =>
+			`${name} is signed in on this device by now: nothing of yours is sent in another name. Sign in again to go on.`
+	),
 	'practice-only': row(403, 'A trainee records on practice hops only.'),
 	'own-account': row(409, 'You cannot block your own account.'),
 

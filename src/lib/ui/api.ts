@@ -30,6 +30,14 @@ export function troubleOf(error: unknown): string {
 	return error instanceof Error ? error.message : 'It did not work.';
 }
 
+/** Who this page was made for; told to the server with every request. */
+let person: string | undefined;
+
+/** Says who this page was made for. Browser only: on the server the module serves everyone. */
+export function setPerson(userId: string | undefined): void {
+	person = userId;
+}
+
 /** Calls the application's own API with JSON. */
 export function callApi<T>(
 	method: 'GET' | 'POST' | 'PUT' | 'DELETE',
@@ -56,7 +64,10 @@ export function uploadFile<T>(path: string, file: Blob): Promise<T> {
 async function answerOf<T>(path: string, request: RequestInit): Promise<T> {
 	let response: Response;
 	try {
-		response = await fetch(`/api/v1${path}`, request);
+		const headers = new Headers(request.headers);
+		// In another tab somebody else may have signed in: then nothing is done in their name.
+		if (person) headers.set('x-skiaxis-as', person);
+		response = await fetch(`/api/v1${path}`, { ...request, headers });
 	} catch {
 		throw new Unreachable();
 	}

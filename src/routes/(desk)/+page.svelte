@@ -3,6 +3,7 @@
 	import ListSearch from '$lib/ui/frame/ListSearch.svelte';
 	import Pager from '$lib/ui/frame/Pager.svelte';
 	import { moment } from '$lib/ui/format';
+	import WaitingHere from '$lib/ui/hop/WaitingHere.svelte';
 
 	let { data } = $props();
 	type Row = (typeof data.hops.rows)[number];
@@ -24,6 +25,8 @@
 		<a class="btn" href={resolve('/replan')}>Plan all again</a>
 	{/if}
 </div>
+
+{#if data.actor}<WaitingHere person={data.actor} />{/if}
 
 {#if data.hops.rows.length === 0}
 	<p class="text-quiet py-10">

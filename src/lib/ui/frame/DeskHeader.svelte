@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
 	import { page } from '$app/state';
+	import { forgetOnDevice } from './device';
 	import ThemeSwitch from './ThemeSwitch.svelte';
 	import UnitSwitch from './UnitSwitch.svelte';
 
@@ -60,11 +61,7 @@
 					<span class="block font-semibold">{actor.displayName}</span>
 					<span class="text-quiet block">{actor.role}</span>
 				</span>
-				<form
-					method="POST"
-					action={resolve('/sign-out')}
-					onsubmit={() => navigator.serviceWorker?.controller?.postMessage({ kind: 'forget' })}
-				>
+				<form method="POST" action={resolve('/sign-out')} onsubmit={forgetOnDevice}>
 					<button class="min-h-12 px-2 text-sm underline">Sign out</button>
 				</form>
 			{/if}

@@ -1,8 +1,31 @@
 <script lang="ts">
+	import { resolve } from '$app/paths';
 	import Notice from '../form/Notice.svelte';
+	import { saveText, unsentText } from './unsentFile';
 	import type { LiveHop } from './liveHop.svelte';
 
-	let { live, kept }: { live: LiveHop; kept: boolean } = $props();
+	let { live, kept, personName }: { live: LiveHop; kept: boolean; personName: string } = $props();
+	const outgoing = $derived(live.outgoing);
+	const refusedCount = $derived(outgoing.refused.length + outgoing.refusedPhotos.length);
+	/** Saved by its owner, what was refused may be taken off the device. */
+	let saved = $state(false);
+
+	async function save(): Promise<void> {
+		const text = await unsentText({
+			hopId: live.hopId,
+			name: personName,
+			writtenBy: personName,
+			records: outgoing.refused.map(({ record }) => record),
+			photos: outgoing.refusedPhotos
+		});
+		saveText(text, `unsent-${live.hopId.slice(0, 8)}.json`);
+		saved = true;
+	}
+
+	async function takeOff(): Promise<void> {
+		await outgoing.takeOff();
+		saved = false;
+	}
 	const waits = $derived(live.waitingCount + live.photosWaiting.length > 0);
 	const alive = $derived(live.nowMs > 0);
 </script>
@@ -49,18 +72,46 @@
 			</div>
 		</Notice>
 	{/if}
-	{#if live.photoRefused}
-		<Notice kind="trouble"><p>The server did not take a photo: {live.photoRefused}</p></Notice>
-	{/if}
-	{#each live.refused as refusal (refusal.record.id)}
+	{#if outgoing.otherPerson}
 		<Notice kind="trouble">
-			<p>
-				The server did not take the {refusal.record.kind.replaceAll('-', ' ')} of
-				{new Date(refusal.record.recordedAt).toLocaleTimeString('en-GB')}: {refusal.message}
+			<p>{outgoing.otherPerson}</p>
+			<div class="mt-2"><a class="btn" href={resolve('/sign-in')}>Sign in again</a></div>
+		</Notice>
+	{/if}
+	{#if refusedCount > 0}
+		<Notice kind="trouble">
+			<p class="font-semibold">
+				The server did not take {refusedCount === 1 ? 'this' : `these ${refusedCount}`}. Nothing is
+				lost: it stays on this device.
+			</p>
+			<ul class="mt-1 list-disc pl-5" data-testid="refused">
+				{#each outgoing.refused as { record, why } (record.id)}
+					<li>
+						{record.kind.replaceAll('-', ' ')} of
+						{new Date(record.recordedAt).toLocaleTimeString('en-GB')}: {why.message}
+					</li>
+				{/each}
+				{#each outgoing.refusedPhotos as photo (photo.id)}
+					<li>photo at {photo.end}: {photo.refused?.message}</li>
+				{/each}
+			</ul>
+			<div class="mt-2 flex flex-wrap gap-3">
+				<button class="btn" onclick={() => void outgoing.tryAgain()}>Try again</button>
+				<button class="btn" onclick={() => void save()}>Save as a file</button>
+				{#if saved}
+					<button class="btn" onclick={() => void takeOff()}>Saved: take off this device</button>
+				{/if}
+			</div>
+		</Notice>
+	{/if}
+	{#each outgoing.others as { name, count } (name)}
+		<Notice>
+			<p data-testid="others-waiting">
+				<span class="num">{count}</span>
+				{count === 1 ? 'record or photo' : 'records and photos'} of {name || 'somebody else'}
+				{count === 1 ? 'waits' : 'wait'} on this device, to be sent when {name || 'they'}
+				{name ? 'signs' : 'sign'} in here.
 			</p>
 		</Notice>
 	{/each}
-	{#if live.refused.length > 0 || live.photoRefused}
-		<div><button class="btn" onclick={() => live.dismissRefused()}>I have read this</button></div>
-	{/if}
 </div>

@@ -13,7 +13,7 @@ import type { SimulatorActionKind } from '#core/simulate/actions';
 import type { SweepAnalysis, SweepSample } from '#core/sweep/analyseSweep';
 import { callApi, Unreachable } from '../api';
 import { FeedStream } from './feedStream.svelte';
-import { keepFeed, readFeed, type OwnPhoto, type OwnRecord } from './outbox';
+import { keepFeed, readFeed, type Owner, type OwnPhoto } from './outbox';
 import { Outgoing } from './outgoing.svelte';
 import { Weighing } from './weighing.svelte';
 
@@ -31,6 +31,8 @@ export interface LiveHopStart {
 	findings: Findings;
 	mayRecord: boolean;
 	accepted: boolean;
+	/** Who records here: what waits on this device is theirs. */
+	person: Owner;
 }
 
 export interface SimulatorAction {
@@ -86,7 +88,7 @@ export class LiveHop {
 		this.accepted = start.accepted;
 		this.#fold = { count: 0, state: emptyHopState(start.revision.input, start.revision.plan) };
 		this.#server = start.records;
-		this.#outgoing = new Outgoing(start.hopId);
+		this.#outgoing = new Outgoing(start.hopId, start.person);
 		this.#weighing = new Weighing(start.findings);
 		this.#stream = new FeedStream(start.hopId, {
 			after: () => this.lastSeq,
@@ -124,13 +126,9 @@ export class LiveHop {
 	get photosWaiting(): OwnPhoto[] {
 		return this.#outgoing.photos;
 	}
-	/** Records the server refused, with its words. */
-	get refused(): { record: OwnRecord; message: string }[] {
-		return this.#outgoing.refused;
-	}
-	/** Why the server did not take a photo. */
-	get photoRefused(): string | undefined {
-		return this.#outgoing.photoRefused;
+	/** What was made here and does not go out: refused, of others, in the way of somebody else's session. */
+	get outgoing(): Outgoing {
+		return this.#outgoing;
 	}
 	/** Words of the server when a newer plan stands in the way of what waits. */
 	get planRevised(): string | undefined {
@@ -265,10 +263,6 @@ export class LiveHop {
 	/** The records that wait were measured against an older plan, and shall stand so. */
 	keepAgainstOlder(): Promise<void> {
 		return this.#outgoing.keepAgainstOlder();
-	}
-
-	dismissRefused(): void {
-		this.#outgoing.dismissRefused();
 	}
 
 	/** Moves the simulated dish or reads its meter; both ends then see it through the feed. */

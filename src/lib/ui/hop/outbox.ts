@@ -2,6 +2,18 @@ import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import type { End } from '#core/ends';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 
+/** Whose work something is: kept on the device until this person has sent it, whoever is signed in meanwhile. */
+export interface Owner {
+	id: string;
+	name: string;
+}
+
+/** Why the server will not take something, as it said. */
+export interface Refused {
+	code: string;
+	message: string;
+}
+
 /** A record made on this device, before the server has given it a place in the feed. */
 export interface OwnRecord {
 	id: string;
@@ -19,12 +31,20 @@ export interface OwnPhoto {
 	hopId: string;
 	end: End;
 	bytes: Blob;
+	/** Absent on what earlier versions of this page kept. */
+	owner?: Owner;
+	refused?: Refused | undefined;
 }
 
-interface Waiting {
+/** A record that waits, with whose it is. */
+export interface Waiting {
 	place?: number;
 	hopId: string;
 	record: OwnRecord;
+	/** Absent on what earlier versions of this page kept. */
+	owner?: Owner;
+	/** Set once the server has said that it will not take it: it stays here until its owner has seen to it. */
+	refused?: Refused | undefined;
 }
 
 interface OutboxSchema extends DBSchema {
@@ -53,17 +73,37 @@ function database(): Promise<IDBPDatabase<OutboxSchema>> {
 }
 
 /** Keeps a record on the device until the server has it. */
-export async function keepWaiting(hopId: string, record: OwnRecord): Promise<void> {
-	await (await database()).add('waiting', { hopId, record });
+export async function keepWaiting(hopId: string, record: OwnRecord, owner: Owner): Promise<void> {
+	await (await database()).add('waiting', { hopId, record, owner });
 }
 
-/** Records of a hop that wait to be sent, in the order in which they were made. */
-export async function readWaiting(hopId: string): Promise<OwnRecord[]> {
+/** What waits of a hop, of whomever, in the order in which it was made. */
+export async function readWaiting(hopId: string): Promise<Waiting[]> {
 	const rows = await (await database()).getAllFromIndex('waiting', 'hop', hopId);
-	return rows.sort((p, q) => (p.place ?? 0) - (q.place ?? 0)).map((row) => row.record);
+	return rows.sort((p, q) => (p.place ?? 0) - (q.place ?? 0));
 }
 
-/** The server has these records, or has refused them. */
+/** Everything that waits on this device, of every hop and of whomever. */
+export async function readAllWaiting(): Promise<{ records: Waiting[]; photos: OwnPhoto[] }> {
+	const db = await database();
+	return { records: await db.getAll('waiting'), photos: await db.getAll('photos') };
+}
+
+/** Notes that the server will not take a record, or that it is to be tried again. */
+export async function markWaiting(
+	hopId: string,
+	id: string,
+	refused: Refused | undefined
+): Promise<void> {
+	const transaction = (await database()).transaction('waiting', 'readwrite');
+	for await (const cursor of transaction.store.index('hop').iterate(hopId)) {
+		if (cursor.value.record.id !== id) continue;
+		await cursor.update({ ...cursor.value, refused });
+	}
+	await transaction.done;
+}
+
+/** The server has these records, or their owner has taken them off this device. */
 export async function forgetWaiting(hopId: string, ids: readonly string[]): Promise<void> {
 	const db = await database();
 	const transaction = db.transaction('waiting', 'readwrite');
@@ -96,4 +136,9 @@ export async function keepFeed(hopId: string, records: readonly FieldRecord[]): 
 export async function readFeed(hopId: string, afterSeq: number): Promise<FieldRecord[]> {
 	const range = IDBKeyRange.bound([hopId, afterSeq], [hopId, Infinity], true);
 	return (await (await database()).getAll('feed', range)).map((row) => row.record);
+}
+
+/** Forgets what the server has sent, when somebody signs out; what waits stays until its owner sends it. */
+export async function forgetFeeds(): Promise<void> {
+	await (await database()).clear('feed');
 }

@@ -1,4 +1,4 @@
-// The set below is bookkeeping that no screen reads; what screens read is $state.
+// The sets and maps below are bookkeeping that no screen reads; what screens read is $state.
 /* eslint-disable svelte/prefer-svelte-reactivity */
 import type { End } from '#core/ends';
 import { ApiRefusal, callApi, uploadFile } from '../api';
@@ -7,26 +7,43 @@ import {
 	forgetWaiting,
 	keepPhoto,
 	keepWaiting,
+	markWaiting,
 	readPhotos,
 	readWaiting,
+	type Owner,
 	type OwnPhoto,
-	type OwnRecord
+	type OwnRecord,
+	type Refused
 } from './outbox';
 
 const RETRY_MS = 2500;
 /** Records sent in one request. */
 const AT_ONCE = 50;
 
-/** What was made on this device and has not come back through the feed: kept, shown, and sent when it can be. */
+/** Something of somebody else that waits on this device. */
+export interface OthersWaiting {
+	name: string;
+	count: number;
+}
+
+/**
+ * What one person made on this device and has not come back through the feed: kept, shown, and sent when it can
+ * be. Nothing is dropped: what the server refuses stays until its owner has tried again or taken it off the
+ * device, and what others made waits for them.
+ */
 export class Outgoing {
 	/** Records that wait, in the order in which they were made. */
 	records: OwnRecord[] = $state.raw([]);
 	/** Photos taken here that the server does not have yet. */
 	photos: OwnPhoto[] = $state.raw([]);
-	/** Records the server refused, with its words. */
-	refused: { record: OwnRecord; message: string }[] = $state.raw([]);
-	/** Why the server did not take a photo. */
-	photoRefused: string | undefined = $state();
+	/** Records the server will not take, with its words. */
+	refused: { record: OwnRecord; why: Refused }[] = $state.raw([]);
+	/** Photos the server will not take. */
+	refusedPhotos: OwnPhoto[] = $state.raw([]);
+	/** What other people made here and have not sent. */
+	others: OthersWaiting[] = $state.raw([]);
+	/** Words of the server when somebody else is signed in on this device by now. */
+	otherPerson: string | undefined = $state();
 	/** Words of the server when a newer plan stands in the way of what waits. */
 	planRevised: string | undefined = $state();
 	#keepOlder = false;
@@ -35,7 +52,10 @@ export class Outgoing {
 	#stopped = false;
 	#timers: ReturnType<typeof setTimeout>[] = [];
 
-	constructor(private readonly hopId: string) {}
+	constructor(
+		private readonly hopId: string,
+		private readonly owner: Owner
+	) {}
 
 	/** How many records the server has not answered for. */
 	readonly count: number = $derived(this.records.filter(({ id }) => !this.#sent.has(id)).length);
@@ -48,14 +68,27 @@ export class Outgoing {
 	async takeUp(hasArrived: (id: string) => boolean): Promise<void> {
 		this.#stopped = false;
 		const photos = await readPhotos(this.hopId).catch(() => []);
-		const shown = new Set(this.photos.map(({ id }) => id));
-		this.photos = [...photos.filter(({ id }) => !shown.has(id)), ...this.photos];
 		const waiting = await readWaiting(this.hopId).catch(() => []);
+		const isOwn = ({ owner }: { owner?: Owner }): boolean => !owner || owner.id === this.owner.id;
+		this.#takePhotos(photos.filter(isOwn));
+		const own = waiting.filter(isOwn).filter(({ record }) => !hasArrived(record.id));
 		const known = new Set(this.records.map(({ id }) => id));
-		const missing = waiting.filter(({ id }) => !known.has(id) && !hasArrived(id));
-		this.records = [...missing, ...this.records];
-		const done = waiting.map(({ id }) => id).filter(hasArrived);
+		const open = own.filter(({ record, refused }) => !refused && !known.has(record.id));
+		this.records = [...open.map(({ record }) => record), ...this.records];
+		this.refused = own.flatMap(({ record, refused }) =>
+			refused ? [{ record, why: refused }] : []
+		);
+		this.others = namesOf([...waiting, ...photos].filter((one) => !isOwn(one)));
+		// Of whomever: what the feed has brought back waits no longer.
+		const done = waiting.map(({ record }) => record.id).filter(hasArrived);
 		if (done.length) await forgetWaiting(this.hopId, done).catch(() => undefined);
+	}
+
+	#takePhotos(photos: readonly OwnPhoto[]): void {
+		const shown = new Set(this.photos.map(({ id }) => id));
+		const open = photos.filter(({ id, refused }) => !refused && !shown.has(id));
+		this.photos = [...open, ...this.photos];
+		this.refusedPhotos = photos.filter(({ refused }) => refused);
 	}
 
 	stop(): void {
@@ -67,12 +100,13 @@ export class Outgoing {
 	async add(record: OwnRecord): Promise<void> {
 		// Kept first and shown then: what a screen shows as recorded survives a browser that is killed.
 		// Without storage on the device the record still lives in this page and is sent.
-		await keepWaiting(this.hopId, record).catch(() => undefined);
+		await keepWaiting(this.hopId, record, this.owner).catch(() => undefined);
 		this.records = [...this.records, record];
 	}
 
 	async addPhoto(end: End, bytes: Blob): Promise<OwnPhoto> {
-		const photo: OwnPhoto = { id: crypto.randomUUID(), hopId: this.hopId, end, bytes };
+		const { hopId, owner } = this;
+		const photo: OwnPhoto = { id: crypto.randomUUID(), hopId, end, bytes, owner };
 		await keepPhoto(photo).catch(() => undefined);
 		this.photos = [...this.photos, photo];
 		return photo;
@@ -97,9 +131,27 @@ export class Outgoing {
 		return this.flush();
 	}
 
-	dismissRefused(): void {
+	/** What the server would not take is offered to it once more. */
+	async tryAgain(): Promise<void> {
+		for (const { record } of this.refused) {
+			await markWaiting(this.hopId, record.id, undefined).catch(() => undefined);
+		}
+		const photos = this.refusedPhotos.map((photo) => ({ ...photo, refused: undefined }));
+		for (const photo of photos) await keepPhoto(photo).catch(() => undefined);
+		this.records = [...this.refused.map(({ record }) => record), ...this.records];
+		this.photos = [...photos, ...this.photos];
 		this.refused = [];
-		this.photoRefused = undefined;
+		this.refusedPhotos = [];
+		await this.flush();
+	}
+
+	/** Its owner has saved what the server would not take, and takes it off this device. */
+	async takeOff(): Promise<void> {
+		const ids = this.refused.map(({ record }) => record.id);
+		await forgetWaiting(this.hopId, ids).catch(() => undefined);
+		for (const { id } of this.refusedPhotos) await forgetPhoto(id).catch(() => undefined);
+		this.refused = [];
+		this.refusedPhotos = [];
 	}
 
 	/** Sends what waits. Who asks while it is being sent waits for it, then looks for more. */
@@ -137,6 +189,7 @@ export class Outgoing {
 			// may be cut, and a page opened then must still have it.
 			return true;
 		} catch (error) {
+			if (isOtherPerson(error)) return this.#wait(error.message);
 			if (error instanceof ApiRefusal && error.code === 'plan-revised') {
 				// Nothing is sent or dropped until somebody has said what shall hold.
 				this.planRevised = error.message;
@@ -147,9 +200,10 @@ export class Outgoing {
 			if (more.length) {
 				for (const one of batch) if (!(await this.#send([one]))) return false;
 			} else if (record) {
-				this.refused = [...this.refused, { record, message: error.message }];
+				const why = { code: error.code, message: error.message };
+				await markWaiting(this.hopId, record.id, why).catch(() => undefined);
+				this.refused = [...this.refused, { record, why }];
 				this.#drop(record.id);
-				await forgetWaiting(this.hopId, [record.id]).catch(() => undefined);
 			}
 			return true;
 		}
@@ -159,18 +213,44 @@ export class Outgoing {
 		try {
 			await uploadFile(`/hops/${this.hopId}/photos?id=${photo.id}&end=${photo.end}`, photo.bytes);
 		} catch (error) {
+			if (isOtherPerson(error)) return this.#wait(error.message);
 			if (!isFinal(error)) return this.#tryLater();
-			this.photoRefused = error.fields[0]?.message ?? error.message;
+			const message = error.fields[0]?.message ?? error.message;
+			const refused = { ...photo, refused: { code: error.code, message } };
+			await keepPhoto(refused).catch(() => undefined);
+			this.refusedPhotos = [...this.refusedPhotos, refused];
+			this.photos = this.photos.filter((own) => own.id !== photo.id);
+			return true;
 		}
 		this.photos = this.photos.filter((own) => own.id !== photo.id);
 		await forgetPhoto(photo.id).catch(() => undefined);
 		return true;
 	}
 
+	/** Somebody else is signed in here by now: everything stays until its owner is back. */
+	#wait(message: string): false {
+		this.otherPerson = message;
+		return false;
+	}
+
 	#tryLater(): false {
 		if (!this.#stopped) this.#timers.push(setTimeout(() => void this.flush(), RETRY_MS));
 		return false;
 	}
+}
+
+/** The session of this browser is another person's by now. */
+const isOtherPerson = (error: unknown): error is ApiRefusal =>
+	error instanceof ApiRefusal && error.code === 'other-person';
+
+/** How much waits, by the name of whoever made it. */
+function namesOf(waiting: readonly { owner?: Owner }[]): OthersWaiting[] {
+	const counts = new Map<string, number>();
+	for (const { owner } of waiting) {
+		const name = owner?.name ?? '';
+		counts.set(name, (counts.get(name) ?? 0) + 1);
+	}
+	return [...counts].map(([name, count]) => ({ name, count }));
 }
 
 /** A refusal that no repeat will change. */

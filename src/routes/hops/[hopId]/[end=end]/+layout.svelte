@@ -37,7 +37,8 @@
 					records: data.records,
 					findings: data.findings,
 					mayRecord: data.rights.record,
-					accepted: data.acceptances.length > 0
+					accepted: data.acceptances.length > 0,
+					person: { id: data.actor?.userId ?? '', name: data.actor?.displayName ?? '' }
 				})
 		);
 	});
@@ -191,7 +192,7 @@
 						farReading={reading(far)}
 					/>
 				</div>
-				<RecordStrip {live} {kept} />
+				<RecordStrip {live} {kept} personName={data.actor?.displayName ?? ''} />
 			{/if}
 			{@render children()}
 		</div>
