@@ -83,10 +83,7 @@ module.exports = {
 				pathNot: ['^src/lib/server/(repositories|db)/', '^src/hooks\\.server\\.ts$']
 			},
 			to: {
-				path: [
-					'^src/lib/server/db/(?!(transaction|taken)\\.ts$)',
-					outside('sequelize', 'mysql2')
-				]
+				path: ['^src/lib/server/db/(?!(transaction|taken)\\.ts$)', outside('sequelize', 'mysql2')]
 			}
 		},
 		{

@@ -15,7 +15,7 @@ export default defineConfig({
 		rolldownOptions: {
 			input: {
 				replan: at('src/lib/server/replan/worker.ts'),
-				work: at('src/lib/server/work/worker.ts')
+				work: at('src/lib/server/jobs/worker.ts')
 			},
 			output: { entryFileNames: '[name].js' }
 		}

@@ -1,10 +1,11 @@
 import type { Handle, HandleServerError, RequestEvent, ServerInit } from '@sveltejs/kit';
 import { findActor, SESSION_COOKIE } from '$lib/server/auth/sessions';
 import { closeDb } from '$lib/server/db/connection';
-import { AppError } from '$lib/server/errors';
+import { errorResponse } from '$lib/server/api/dispatch';
+import { AppError, isDatabaseGone } from '$lib/server/errors';
 import { log } from '$lib/server/log';
 import { firstStart } from '$lib/server/services/firstStart';
-import { stopWorkers } from '$lib/server/work/pool';
+import { stopWorkers } from '$lib/server/jobs/pool';
 
 export const init: ServerInit = async () => {
 	await firstStart();
@@ -29,7 +30,13 @@ export const handle: Handle = async ({ event, resolve }) => {
 	event.locals.actor = undefined;
 	event.locals.sessionToken = event.cookies.get(SESSION_COOKIE);
 	if (event.locals.sessionToken && !OPEN_PATHS.includes(event.url.pathname)) {
-		event.locals.actor = await findActor(event.locals.sessionToken);
+		try {
+			event.locals.actor = await findActor(event.locals.sessionToken);
+		} catch (error) {
+			if (!isDatabaseGone(error)) throw error;
+			log.error({ err: error }, 'the database does not answer');
+			return errorResponse(error);
+		}
 	}
 	const response = await resolve(event);
 	// What a page shows is its reader's alone: no cache keeps it, nor does Back after signing out.

@@ -55,7 +55,9 @@ test('what one person recorded on a shared tablet waits for them, whoever signs 
 	const other = await context.newPage();
 	await signOut(other);
 	await signIn(other, 'acceptor');
-	await expect(other.getByTestId('waiting-here')).toContainText(/of\s+Bram Tolley\s+waits on this device/);
+	await expect(other.getByTestId('waiting-here')).toContainText(
+		/of\s+Bram Tolley\s+waits on this device/
+	);
 	await open(other, `/hops/${hopId}/a/align`);
 	await expect(other.getByTestId('others-waiting')).toContainText('waits on this device');
 

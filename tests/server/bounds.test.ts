@@ -3,6 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { SMALL_BODY_BYTES } from '$lib/server/api/endpoint';
 import { endpoints } from '$lib/server/api/endpoints';
 import { ATTEMPTS_PER_ADDRESS } from '$lib/server/auth/signInLimit';
+import { isDatabaseGone } from '$lib/server/errors';
+import { getHop } from '$lib/server/services/hops';
 import { safeNext } from '$lib/server/safeNext';
 import { measure } from '$lib/server/schemas/bounds';
 import { validate } from '$lib/server/schemas/joi';
@@ -227,7 +229,7 @@ describe('more work than there are hands', () => {
 		const answers = await Promise.all(
 			Array.from({ length: 120 }, () => call(trainee, 'POST', '/sweeps/analyse', cut))
 		);
-		const codes = new Set(answers.map(({ status, error }) => error?.code ?? status));
+		const codes = new Set(answers.map((one) => (one.status === 200 ? 200 : one.error.code)));
 		expect([...codes].sort()).toEqual([200, 'busy']);
 		expect(answers.every(({ status }) => status === 200 || status === 503)).toBe(true);
 		const after = await call(trainee, 'POST', '/sweeps/analyse', cut);
@@ -269,4 +271,26 @@ describe('a page that was made for somebody else', () => {
 		const { body } = await call<{ records: object[] }>(second, 'GET', path);
 		expect(body.records).toHaveLength(1);
 	});
+});
+
+describe('what stands in an address', () => {
+	it.each(['é', '1', '../x', "' OR 1=1", '00000000-0000-4000-8000-00000000000g', ''])(
+		'%j is no hop, and no fault of the server',
+		async (id) => {
+			const { userId } = await newCaller('administrator');
+			const actor = { userId, displayName: 'X', role: 'administrator' as const };
+			await expect(getHop(actor, id)).rejects.toMatchObject({ status: 404, code: 'not-found' });
+		}
+	);
+});
+
+describe('a database that is away', () => {
+	it.each([
+		[{ name: 'SequelizeConnectionRefusedError' }, true],
+		[{ name: 'SequelizeConnectionAcquireTimeoutError' }, true],
+		[{ name: 'SequelizeDatabaseError', parent: { code: 'PROTOCOL_CONNECTION_LOST' } }, true],
+		[{ name: 'SequelizeDatabaseError', parent: { code: 'ER_PARSE_ERROR' } }, false],
+		[new Error('something else'), false],
+		[undefined, false]
+	])('%j is told from a fault: %s', (error, gone) => expect(isDatabaseGone(error)).toBe(gone));
 });

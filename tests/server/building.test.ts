@@ -233,6 +233,14 @@ describe('the pack and the archive', () => {
 		]) {
 			expect(definition).toContain(words);
 		}
+		// A practice hop says so on every page, and in its data.
+		expect(definition).toContain('Practice, not a real hop');
+		const { body } = await call<{ hop: { practice: boolean } }>(
+			crew,
+			'GET',
+			`/hops/${hop.id}/as-built.json`
+		);
+		expect(body.hop.practice).toBe(true);
 		const pdf = await download(crew, `/hops/${hop.id}/pack.pdf`);
 		expect(strFromU8(pdf.subarray(0, 5))).toBe('%PDF-');
 	});

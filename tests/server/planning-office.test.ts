@@ -243,6 +243,46 @@ describe('open formats', () => {
 		}
 	);
 
+	it('text that a spreadsheet would run goes out as text, and comes back as it was', async () => {
+		const notes = [
+			'=1+1',
+			"'=1+1",
+			'+49 call first',
+			'-5',
+			'-5 dB',
+			'@home',
+			'\tindented',
+			"'quoted'"
+		];
+		const names = notes.map((_, i) => `Formula ${i} ${randomUUID().slice(0, 8)}`);
+		for (const [i, note] of notes.entries())
+			await newSite(planner, { name: names[i], notes: note });
+		const { content } = await exportAs(actor, 'sites', 'csv');
+		const lines = content.split('\n').filter((line) => line.startsWith('Formula '));
+		const cells = lines.flatMap((line) => line.split(',').map((cell) => cell.replace(/^"/, '')));
+		expect(cells.filter((cell) => /^[=@\t]|^[+-](?![\d.]+"?$)/.test(cell))).toEqual([]);
+		const moved = [content.split('\n')[0], ...lines]
+			.join('\n')
+			.replaceAll('Formula ', 'Moved ')
+			.replaceAll(/,-46\./g, ',-47.');
+		const answer = await importFrom(actor, {
+			subject: 'sites',
+			format: 'csv',
+			text: moved,
+			commit: true,
+			takeGood: false
+		});
+		expect([answer.rows.flatMap((row) => row.problems), answer.imported]).toEqual([
+			[],
+			notes.length
+		]);
+		for (const [i, note] of notes.entries()) {
+			const q = encodeURIComponent(names[i]!.replace('Formula', 'Moved'));
+			const back = await call<{ rows: { notes: string }[] }>(planner, 'GET', `/sites?q=${q}`);
+			expect(back.body.rows[0]!.notes).toBe(note.trim());
+		}
+	});
+
 	it.each(['csv', 'geojson', 'json'] as Format[])(
 		'hops go out and come back as %s without loss',
 		async (format) => {

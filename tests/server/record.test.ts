@@ -12,6 +12,7 @@ import {
 	closingDb,
 	newCaller,
 	newHop,
+	newSite,
 	reading,
 	record,
 	type Answer,
@@ -50,6 +51,47 @@ const read = async (hop: TestHop, after = 0): Promise<FieldRecord[]> =>
 	).body.records;
 
 describe('the field record', () => {
+	it('keeps when it was made to the thousandth of a second', async () => {
+		const hop = await newHop(planner, [crew]);
+		const made = {
+			...record('A', 'note', { text: 'Now.' }),
+			recordedAt: '2026-11-24T08:00:00.347Z'
+		};
+		await call(crew, 'POST', `/hops/${hop.id}/records`, { records: [made] });
+		expect((await read(hop))[0]!.recordedAt).toBe('2026-11-24T08:00:00.347Z');
+		const [row] = await db().query<{ odd: number }>(
+			`SELECT SUM(MICROSECOND(at) > 0) AS odd FROM audit_trail
+			WHERE at > NOW() - INTERVAL 1 HOUR`,
+			{ type: QueryTypes.SELECT }
+		);
+		expect(Number(row!.odd)).toBeGreaterThan(0);
+	});
+
+	it.each([
+		'0001-01-01T00:00:00Z',
+		'1989-05-01T08:00:00Z',
+		'2101-01-01T00:00:00Z',
+		'9999-12-31T00:00:00Z'
+	])('refuses a time that no clock here shows: %s', async (recordedAt) => {
+		const hop = await newHop(planner, [crew]);
+		const made = { ...record('A', 'note', { text: 'When?' }), recordedAt };
+		const answer = await call(crew, 'POST', `/hops/${hop.id}/records`, { records: [made] });
+		expect([answer.status, answer.error.fields[0]!.field]).toEqual([422, 'records.0.recordedAt']);
+	});
+
+	it('refuses one id on two hops at once: on one of them it stands, the other is told', async () => {
+		const [first, second] = [await newHop(planner, [crew]), await newHop(planner, [crew])];
+		const made = record('A', 'note', { text: 'Twice.' });
+		const answers = await Promise.all(
+			[first, second].map((hop) =>
+				call(crew, 'POST', `/hops/${hop.id}/records`, { records: [made] })
+			)
+		);
+		expect(answers.map(({ status }) => status).sort()).toEqual([200, 409]);
+		expect(answers.find(({ status }) => status === 409)!.error.code).toBe('id-used');
+		expect((await read(first)).length + (await read(second)).length).toBe(1);
+	});
+
 	it('takes a repeat without doubling and refuses another content under the same id', async () => {
 		const hop = await hopWith();
 		const one = record('A', 'reading', reading(-60));
@@ -473,6 +515,43 @@ describe('acceptance', () => {
 		});
 	const closing = (visitId: string): object =>
 		record('A', 'visit-closed', { visitId, found: 'All sound', name: 'Bo', method: 'typed' });
+
+	const change = (hop: TestHop, to: object): Promise<Answer> =>
+		call(planner, 'PUT', `/hops/${hop.id}`, { ...hop.body, version: hop.version, ...to });
+
+	it('fixes the name and the sites that were signed; the plan goes on by revisions', async () => {
+		const { hop } = await signed();
+		const elsewhere = await newSite(planner);
+		for (const [field, to] of [
+			['name', { name: `Another ${hop.id.slice(0, 8)}` }],
+			['siteBId', { siteBId: elsewhere }]
+		] as const) {
+			const answer = await change(hop, to);
+			expect([answer.status, answer.error.code]).toEqual([409, 'accepted-fixed']);
+			expect(answer.error.fields[0]!.field).toBe(field);
+		}
+		expect((await change(hop, {})).status).toBe(200);
+	});
+
+	it('of a real hop cannot rest on simulated readings, nor a practice hop become a real one', async () => {
+		const real = await newHop(planner, [crew], { practice: false });
+		const simulated = record('A', 'reading', { ...reading(-50), source: 'simulated' });
+		const refused = await call(crew, 'POST', `/hops/${real.id}/records`, { records: [simulated] });
+		expect([refused.status, refused.error.code]).toEqual([422, 'simulated-on-real']);
+		expect(refused.error.fields[0]!.field).toBe('records.0.payload.source');
+		expect(await read(real)).toEqual([]);
+
+		const practised = await newHop(planner, [crew]);
+		expect((await change(practised, { practice: false })).status).toBe(200);
+		expect(
+			(await change(practised, { practice: true, version: practised.version + 1 })).status
+		).toBe(200);
+		const note = record('A', 'note', { text: 'Practised.' });
+		await call(crew, 'POST', `/hops/${practised.id}/records`, { records: [note] });
+		const turned = await change(practised, { practice: false, version: practised.version + 2 });
+		expect([turned.status, turned.error.code]).toEqual([409, 'practice-fixed']);
+		expect(turned.error.fields[0]!.field).toBe('practice');
+	});
 
 	it('names the revision it judged, also when a newer one is issued; then it is due again', async () => {
 		const { hop, lastSeq } = await signed();

@@ -45,6 +45,24 @@ export const refusedAgain = (made: {
 	fields: FieldError[];
 }): AppError => new AppError(made.status, made.code, made.message, made.fields);
 
+/** Errors of the driver that say that the database is not there, or has gone amid a query. */
+const GONE = new Set([
+	'ECONNREFUSED',
+	'ECONNRESET',
+	'EPIPE',
+	'ENOENT',
+	'ETIMEDOUT',
+	'PROTOCOL_CONNECTION_LOST',
+	'ER_SERVER_SHUTDOWN',
+	'ER_CONNECTION_KILLED'
+]);
+
+/** Whether an error is the database being away, and nothing of the request. */
+export function isDatabaseGone(error: unknown): boolean {
+	const { name = '', parent } = (error ?? {}) as { name?: string; parent?: { code?: string } };
+	return name.startsWith('SequelizeConnection') || GONE.has(parent?.code ?? '');
+}
+
 export const notFound = (what: string): AppError => refusal('not-found', what);
 
 export const forbidden = (what: string): AppError => refusal('forbidden', what);

@@ -17,6 +17,10 @@ export const REFUSALS = {
 		fields.length === 1 ? fields[0]!.message : `${fields.length} fields need another look.`
 	),
 
+	'database-gone': row(
+		503,
+		'The database does not answer just now; nothing was changed. Try again in a few seconds.'
+	),
 	busy: row(503, 'The server has too much to do just now. Try again in a few seconds.'),
 	'too-much-work': row(
 		422,
@@ -71,6 +75,18 @@ export const REFUSALS = {
 				photo: 'A different photo was already kept under this id.',
 				revision: 'This id belongs to another hop.'
 			})[what]
+	),
+	'practice-fixed': row(
+		409,
+		'Something is recorded on this hop: whether it is for practice stays as it is. Plan another hop.'
+	),
+	'accepted-fixed': row(
+		409,
+		'This hop is accepted: its name and sites stay as they were signed. Its plan changes by a new revision.'
+	),
+	'simulated-on-real': row(
+		422,
+		'A simulated reading is kept on practice hops only; this is a real one.'
 	),
 	'hop-exists': row(409, 'This hop is here already; nothing was taken in.'),
 	'too-many': row(

@@ -1,16 +1,14 @@
-import { AppError, notFound, refusal, unauthenticated } from '../errors';
+import { AppError, isDatabaseGone, notFound, refusal, unauthenticated } from '../errors';
 import { log } from '../log';
 import { bodyName } from '../schemas/bodies';
-import { validate } from '../schemas/joi';
-import { inWorker } from '../work/pool';
-import { parsed } from '../work/tasks';
+import { isUuid, validate } from '../schemas/joi';
+import { inWorker } from '../jobs/pool';
+import { parsed } from '../jobs/tasks';
 import { findActor } from '../auth/sessions';
 import type { Actor } from '../auth/actor';
 import { SMALL_BODY_BYTES, type Endpoint } from './endpoint';
 import { endpoints } from './endpoints';
 import { readBytes } from './readBody';
-
-const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 
 export interface ApiRequest {
 	request: Request;
@@ -31,7 +29,7 @@ export async function dispatch(api: ApiRequest): Promise<Response> {
 		const as = api.request.headers.get('x-skiaxis-as');
 		if (as && actor && as !== actor.userId) throw refusal('other-person', actor.displayName);
 		for (const [name, value] of Object.entries(params)) {
-			if (name.endsWith('Id') && !UUID.test(value)) throw notFound('page');
+			if (name.endsWith('Id') && !isUuid(value)) throw notFound('page');
 		}
 		const body = endpoint.body ? await bodyOf(endpoint.body, endpoint, api.request) : undefined;
 		const upload = endpoint.upload
@@ -116,13 +114,19 @@ async function bodyOf(
 		: validate(schema, parsed(bytes));
 }
 
+/** What is told of an error; what was not foreseen is logged, not shown. */
+function told(error: unknown): AppError {
+	if (error instanceof AppError) return error;
+	log.error({ err: error }, 'request failed');
+	return isDatabaseGone(error) ? refusal('database-gone') : refusal('internal');
+}
+
 /** Seconds after which a busy server may be asked again. */
 const RETRY_AFTER_S = '3';
 
 /** The one place where an error becomes an answer; what was not foreseen is logged, not shown. */
 export function errorResponse(error: unknown): Response {
-	if (!(error instanceof AppError)) log.error({ err: error }, 'request failed');
-	const { status, code, message, fields } = error instanceof AppError ? error : refusal('internal');
+	const { status, code, message, fields } = told(error);
 	return Response.json(
 		{ error: { code, message, fields } },
 		{ status, headers: status === 503 ? { 'retry-after': RETRY_AFTER_S } : {} }

@@ -20,6 +20,11 @@ export async function packPdf(pack: Pack): Promise<Buffer> {
 	return pdfMaker().createPdf(packDefinition(pack)).getBuffer();
 }
 
+/** Of a simulated hop every page says so, large and at its foot: none can pass for a real one. */
+const PRACTICE_MARK: Pick<TDocumentDefinitions, 'watermark'> = {
+	watermark: { text: 'Practice, not a real hop', color: INK, opacity: 0.12, bold: true }
+};
+
 const day = (iso: string): string => iso.slice(0, 16).replace('T', ' ');
 
 /** The document as data; exported so that a test can read what will be printed. */
@@ -30,11 +35,12 @@ export function packDefinition(pack: Pack): TDocumentDefinitions {
 		pageMargins: [34, 34, 34, 44],
 		info: { title: `Acceptance pack, ${hop.name}, revision ${revision.number}` },
 		defaultStyle: { font: 'Sans', fontSize: 9, color: INK, lineHeight: 1.12 },
+		...(hop.practice ? PRACTICE_MARK : {}),
 		footer: (page, pages) => ({
 			margin: [34, 10, 34, 0],
 			columns: [
 				{
-					text: `${hop.name}, plan revision ${revision.number}, ${acceptance ? `signed ${day(acceptance.signedAt)} UTC` : 'not signed'}`,
+					text: `${hop.practice ? 'PRACTICE. ' : ''}${hop.name}, plan revision ${revision.number}, ${acceptance ? `signed ${day(acceptance.signedAt)} UTC` : 'not signed'}`,
 					color: QUIET,
 					fontSize: 8
 				},

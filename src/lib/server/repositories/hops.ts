@@ -166,9 +166,10 @@ export function insertHop(row: HopRow, unit: Unit): Promise<void> {
 export async function updateHop(
 	id: string,
 	version: number,
-	values: Omit<HopRow, 'id' | 'version' | 'createdBy' | 'createdAt'>
+	values: Omit<HopRow, 'id' | 'version' | 'createdBy' | 'createdAt'>,
+	unit: Unit
 ): Promise<boolean> {
-	return (await hops.change({ id, version }, { ...values, version: version + 1 })) > 0;
+	return (await hops.change({ id, version }, { ...values, version: version + 1 }, unit)) > 0;
 }
 
 /** What a practice hop's simulation is made from, set beside its plan. */

@@ -1,9 +1,9 @@
 import type Joi from 'joi';
 import { acceptanceSchema, planDraftSchema, siteSchema } from './inputs';
-import { end, joi, uuid } from './joi';
+import { end, joi, pointInTime, uuid } from './joi';
 import { recordBatchSchema } from './records';
 
-const time = (label: string): Joi.StringSchema => joi.string().isoDate().required().label(label);
+const time = (label: string): Joi.StringSchema => pointInTime().required().label(label);
 const personId = (label: string): Joi.StringSchema => uuid().required().label(label);
 
 const acceptance = (): Joi.ObjectSchema =>

@@ -69,5 +69,24 @@ export const uuid = (): Joi.StringSchema =>
 		.string()
 		.guid({ version: ['uuidv4', 'uuidv7'] })
 		.lowercase();
+/** Whether a text has the form of an id. */
+export const isUuid = (text: string): boolean =>
+	/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i.test(text);
 export const end = (): Joi.StringSchema => joi.string().valid('A', 'B');
 export const axis = (): Joi.StringSchema => joi.string().valid('azimuth', 'tilt');
+
+/** Years that a clock here can show: what is older or younger was set wrong, and no table holds it. */
+const FIRST_YEAR = 1990;
+const LAST_YEAR = 2100;
+
+/** A point in time as ISO 8601 with its zone, in a year that can be. */
+export const pointInTime = (): Joi.StringSchema =>
+	joi
+		.string()
+		.isoDate()
+		.custom((value: string, helpers) => {
+			const year = new Date(value).getUTCFullYear();
+			return year >= FIRST_YEAR && year <= LAST_YEAR
+				? value
+				: helpers.message({ custom: `{#label} must lie between ${FIRST_YEAR} and ${LAST_YEAR}` });
+		});

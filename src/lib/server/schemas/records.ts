@@ -5,7 +5,7 @@ import { RECORD_KINDS } from '#core/record/kinds';
 import type { RecordKind } from '#core/record/records';
 import { SIMULATOR_ACTIONS } from '#core/simulate/actions';
 import { buildPayloads } from './buildRecords';
-import { axis, end, joi, uuid } from './joi';
+import { axis, end, joi, pointInTime, uuid } from './joi';
 
 const volts = (): Joi.NumberSchema => joi.number().min(-100).max(100).label('Volts');
 const level = (): Joi.NumberSchema => joi.number().min(-200).max(50).label('Level');
@@ -140,7 +140,7 @@ const recordSchema = joi
 			switch: RECORD_KINDS.map((kind) => ({ is: kind, then: payloads[kind].required() })),
 			otherwise: joi.object()
 		}),
-		recordedAt: joi.string().isoDate().required().label('Time'),
+		recordedAt: pointInTime().required().label('Time'),
 		revisionNumber: joi.number().integer().min(1).max(100_000).label('Plan revision')
 	})
 	.label('Record');

@@ -28,7 +28,8 @@ export interface EndAsBuilt {
 export interface AsBuilt {
 	format: 'skiaxis-as-built';
 	formatVersion: 1;
-	hop: { id: string; name: string };
+	/** Of a practice hop everything measured is simulated. */
+	hop: { id: string; name: string; practice: boolean };
 	planRevision: { number: number; issuedAt: string; input: HopPlanInput; plan: HopPlan };
 	ends: PerEnd<EndAsBuilt>;
 	judgement: AcceptanceJudgement;
@@ -56,7 +57,7 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<AsBuilt> {
 	return {
 		format: 'skiaxis-as-built',
 		formatVersion: 1,
-		hop: { id: hop.id, name: hop.name },
+		hop: { id: hop.id, name: hop.name, practice: hop.practice },
 		planRevision: {
 			number: revision.number,
 			issuedAt: revision.issuedAt.toISOString(),
@@ -87,6 +88,7 @@ export async function asBuiltCsv(actor: Actor, hopId: string): Promise<string> {
 	return `${Papa.unparse(
 		judgement.lines.map((line) => ({
 			hop: hop.name,
+			practice: hop.practice,
 			plan_revision: revision.number,
 			end: line.end,
 			item: line.label,

@@ -10,7 +10,7 @@ import { LONGEST_RAIN_PATH_KM } from '#core/propagation/rainOutage';
 import { rainXpdDb } from '#core/propagation/crossPolarOutage';
 import { resolvePlanInput, type PlanDraftValues, type SiteValues } from '../../plan/resolve';
 import { invalid } from '../errors';
-import { inWorker } from '../work/pool';
+import { inWorker } from '../jobs/pool';
 import { catalogue } from './parts';
 
 export interface AntennaPoint {

@@ -26,6 +26,12 @@ export type Subject = 'sites' | 'hops';
 /** More rows than this in one file are to be split. */
 export const MOST_ROWS = 5000;
 
+/** What a spreadsheet would run: a cell that begins like this and is no number is exported as text. */
+const FORMULA = /^'*([=@\t\r]|[+-](?!\d+(\.\d+)?$))/;
+/** The mark of such a text is taken off again, so that what was exported comes back as it was. */
+const unmarked = (cell: string): string =>
+	cell.startsWith("'") && FORMULA.test(cell.slice(1)) ? cell.slice(1) : cell;
+
 const MEDIA_TYPE: Record<Format, string> = {
 	csv: 'text/csv; charset=utf-8',
 	geojson: 'application/geo+json',
@@ -94,7 +100,7 @@ function written(
 	}
 	if (format === 'csv') {
 		const rows = subject === 'sites' ? sites.map(siteRow) : hops.map(hopRow);
-		return `${Papa.unparse(rows, { newline: '\n', escapeFormulae: false })}\n`;
+		return `${Papa.unparse(rows, { newline: '\n', escapeFormulae: FORMULA })}\n`;
 	}
 	const place = new Map(sites.map((site) => [site.name, site]));
 	const features =
@@ -209,6 +215,7 @@ function readCsv(subject: Subject, text: string): Candidate[] {
 	const table = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ''), {
 		header: true,
 		skipEmptyLines: 'greedy',
+		transform: unmarked,
 		transformHeader: (header) => header.trim()
 	});
 	const needed = subject === 'sites' ? NEEDED_SITE_COLUMNS : NEEDED_HOP_COLUMNS;

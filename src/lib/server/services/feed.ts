@@ -2,6 +2,7 @@ import type { End } from '#core/ends';
 import { dependsOnSilence, underBaton, type BatonState } from '#core/record/baton';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 import type { Actor } from '../auth/actor';
+import { unlessTaken } from '../db/taken';
 import { inTransaction, type Unit } from '../db/transaction';
 import { type AppError, againstRule, invalid, refusal } from '../errors';
 import {
@@ -66,9 +67,12 @@ export async function appendRecords(
 	requireMayRecord(actor, hop);
 	const revision = await requireRevision(hopId);
 	const older = await olderRevisions(hopId, revision, records);
-	return inTransaction((unit) =>
-		appendInTransaction(unit, actor, hop, revision, () => records, { older, keepOlder })
-	);
+	const append = (): Promise<AppendResult[]> =>
+		inTransaction((unit) =>
+			appendInTransaction(unit, actor, hop, revision, () => records, { older, keepOlder })
+		);
+	// The same id may be coming in on another hop: once that is done, it is known here and refused.
+	return unlessTaken(append, append);
 }
 
 /** Ids of the earlier revisions that records say they were measured against, by number. */
@@ -132,6 +136,9 @@ export async function appendInTransaction(
 			results.push({ id: record.id, seq: earlier.seq, repeated: true });
 			continue;
 		}
+		if (isSimulated(record) && hop.simulationSeed === null) {
+			throw refusal('simulated-on-real').at(`records.${results.length}.payload.source`);
+		}
 		const revisionId = revisionOf(record, revision, revised, results.length);
 		applyRules(state, record, results.length);
 		state.lastSeq += 1;
@@ -164,6 +171,10 @@ export async function appendInTransaction(
 	}
 	return results;
 }
+
+/** Whether a record says that it comes from the simulated hop. */
+const isSimulated = ({ payload }: NewRecord): boolean =>
+	'source' in payload && payload.source === 'simulated';
 
 /**
  * The revision that a record is kept against: the latest, or the older one it was measured against

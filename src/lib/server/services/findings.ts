@@ -2,7 +2,7 @@ import { keepFinding, openQuestions, type Finding } from '#core/guide/weigh';
 import { noFindings, type Findings } from '#core/record/findings';
 import { emptyHopState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
-import { inWorker } from '../work/pool';
+import { inWorker } from '../jobs/pool';
 import type { Revision } from './plans';
 
 /** Findings by revision and record: pure results, kept so that nothing is weighed twice. */

@@ -19,7 +19,7 @@ import { findHop, insertHop, insertMembers } from '../repositories/hops';
 import { insertPhoto, wholePhotosOf } from '../repositories/photos';
 import { allRevisions, insertRevision, type FrozenRevision } from '../repositories/revisions';
 import { findPerson, insertUser, namesOf } from '../repositories/users';
-import { inWorker } from '../work/pool';
+import { inWorker } from '../jobs/pool';
 import { asBuiltCsv } from './asBuilt';
 import type { NewRecord } from './feed';
 import { getHop, getHopRow } from './hops';

@@ -7,7 +7,7 @@ import { unlessTaken } from '../db/taken';
 import { inTransaction, type Unit } from '../db/transaction';
 import { forbidden, invalid, notFound, refusal } from '../errors';
 import { audit } from '../repositories/audit';
-import { insertFeed } from '../repositories/feeds';
+import { insertFeed, lockFeed } from '../repositories/feeds';
 import {
 	findHop,
 	insertHop as insertHopRow,
@@ -24,7 +24,7 @@ import {
 import { findSite, knownSiteIds, type Site } from '../repositories/sites';
 import { countUsers } from '../repositories/users';
 import { planDraftSchema } from '../schemas/inputs';
-import { validate } from '../schemas/joi';
+import { isUuid, validate } from '../schemas/joi';
 import { pageOf, type Page } from './paging';
 
 export type { HopRow, HopSummary, Member };
@@ -64,7 +64,8 @@ export async function listHops(
 /** A hop that the actor may see, as its raw row; 404 for anyone else. */
 export async function getHopRow(actor: Actor, id: string): Promise<HopRow> {
 	requireMay(actor, 'read-hops');
-	const row = await findHop(id);
+	// Whatever stands in an address: what is no id is no hop's.
+	const row = isUuid(id) ? await findHop(id) : undefined;
 	const { userId, everything } = viewerOf(actor);
 	if (!row || !(everything || (await isMember(id, userId)))) throw notFound('hop');
 	return row;
@@ -139,14 +140,22 @@ export async function updateHop(actor: Actor, id: string, input: HopInput): Prom
 	const version = input.version ?? row.version;
 	const seed = input.practice ? (row.simulationSeed ?? randomInt(1, 2 ** 31)) : null;
 	const changed = await sayNameTaken(() =>
-		updateHopRow(id, version, {
-			name: input.name,
-			siteAId: input.siteAId,
-			siteBId: input.siteBId,
-			planDraft: JSON.stringify(input.plan),
-			simulationSeed: seed,
-			plantedFault: plantedFaultOf(input, row.plantedFault),
-			updatedAt: new Date()
+		inTransaction(async (unit) => {
+			await requireMayChange(row, input, unit);
+			return updateHopRow(
+				id,
+				version,
+				{
+					name: input.name,
+					siteAId: input.siteAId,
+					siteBId: input.siteBId,
+					planDraft: JSON.stringify(input.plan),
+					simulationSeed: seed,
+					plantedFault: plantedFaultOf(input, row.plantedFault),
+					updatedAt: new Date()
+				},
+				unit
+			);
 		})
 	);
 	if (!changed) throw refusal('changed-meanwhile', { what: 'hop' });
@@ -154,6 +163,19 @@ export async function updateHop(actor: Actor, id: string, input: HopInput): Prom
 		before: JSON.parse(row.planDraft) as unknown
 	});
 	return getHop(actor, id);
+}
+
+/** What is measured or signed already says what a hop is: that much of it stays. */
+async function requireMayChange(row: HopRow, input: HopInput, unit: Unit): Promise<void> {
+	// Locked: nothing is recorded and nothing signed between the look and the change.
+	const { lastSeq, accepted } = await lockFeed(row.id, unit);
+	if (lastSeq > 0 && input.practice !== (row.simulationSeed !== null)) {
+		throw refusal('practice-fixed').at('practice');
+	}
+	const fixed = (['name', 'siteAId', 'siteBId'] as const).find(
+		(field) => input[field] !== row[field]
+	);
+	if (accepted && fixed) throw refusal('accepted-fixed').at(fixed);
 }
 
 /** The fault to keep: as asked, the present one where nothing is asked, one by lot for `any`. */

@@ -203,7 +203,14 @@
 		</div>
 		<label class="flex min-h-12 items-center gap-3">
 			<input type="checkbox" class="h-6 w-6 accent-(--ink)" bind:checked={draft.values.practice} />
-			<span>Practice hop, with a simulated meter</span>
+			<span>
+				Practice hop, with a simulated meter
+				{#if saving.errorAt('practice')}
+					<span class="trouble block text-sm font-semibold" role="alert">
+						{saving.errorAt('practice')}
+					</span>
+				{/if}
+			</span>
 		</label>
 		{#if draft.values.practice}
 			<div class="min-w-56">

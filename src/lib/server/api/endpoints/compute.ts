@@ -13,7 +13,7 @@ import {
 	type BudgetRequest,
 	type GeometryRequest
 } from '../../services/compute';
-import { inWorker } from '../../work/pool';
+import { inWorker } from '../../jobs/pool';
 import { endpoint, LONG_BODY_BYTES } from '../endpoint';
 
 export const computeEndpoints = [

@@ -15,7 +15,7 @@ import { actOnSimulator, type SimulatorRequest } from '../../services/simulation
 import { acceptanceSchema, packQuerySchema } from '../../schemas/inputs';
 import { joi } from '../../schemas/joi';
 import { recordBatchSchema, simulatorSchema } from '../../schemas/records';
-import { inWorker } from '../../work/pool';
+import { inWorker } from '../../jobs/pool';
 import { endpoint, LONG_BODY_BYTES } from '../endpoint';
 import { eventStream } from '../eventStream';
 

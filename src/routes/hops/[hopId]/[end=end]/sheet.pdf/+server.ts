@@ -1,6 +1,6 @@
 import { AppError, unauthenticated } from '$lib/server/errors';
 import { errorResponse } from '$lib/server/api/dispatch';
-import { inWorker } from '$lib/server/work/pool';
+import { inWorker } from '$lib/server/jobs/pool';
 import { prepareSheet } from '$lib/server/services/sheets';
 import type { RequestHandler } from './$types';
 

@@ -23,6 +23,8 @@ const IDLE_MS = 60_000;
 let pool: Tinypool | undefined;
 
 function threads(): Tinypool | undefined {
+	// While developing, what was built last may be older than what is being written.
+	if (import.meta.env.MODE === 'development') return undefined;
 	if (!pool && existsSync(WORKER_FILE)) {
 		pool = new Tinypool({
 			filename: pathToFileURL(WORKER_FILE).href,
