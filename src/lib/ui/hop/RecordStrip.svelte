@@ -28,6 +28,13 @@
 	}
 	const waits = $derived(live.waitingCount + live.photosWaiting.length > 0);
 	const alive = $derived(live.nowMs > 0);
+	const standing = $derived.by(() => {
+		if (!live.connected) return 'No connection: what you record is kept on this device.';
+		if (outgoing.otherPerson) return 'Connected, sending nothing in another name.';
+		if (live.planRevised) return 'Connected, waiting for your answer.';
+		if (waits) return 'Connected, sending.';
+		return refusedCount > 0 ? 'Connected; not everything was taken.' : 'Connected, all sent.';
+	});
 </script>
 
 <div class="mt-1 flex flex-col gap-2 empty:hidden" aria-live="polite">
@@ -35,11 +42,7 @@
 		<p class="text-quiet flex flex-wrap gap-x-2 text-sm" data-testid="record-state">
 			<span class={live.connected ? '' : 'text-ink font-semibold'}>
 				<span aria-hidden="true">{live.connected ? '●' : '○'}</span>
-				{live.connected
-					? waits
-						? 'Connected, sending.'
-						: 'Connected, all sent.'
-					: 'No connection: what you record is kept on this device.'}
+				{standing}
 			</span>
 			{#if live.waitingCount > 0}
 				<span>

@@ -125,19 +125,21 @@
 <div class="end-{end} flex flex-col gap-7 pt-4">
 	<div>
 		<h1>{acceptance ? 'Accepted and signed' : 'Planned against measured'}</h1>
-		{#if practice}
-			<Notice kind="caution">
-				<p data-testid="practice-mark">
-					This is a practice hop: what is measured here is simulated. Its packs say so on every
-					page.
-				</p>
-			</Notice>
-		{/if}
 		<p class="text-quiet mt-1">
 			{acceptance
 				? `By ${acceptance.signature.name}, ${moment(acceptance.signedAt)}, against plan revision ${acceptance.revisionNumber}. Frozen.`
 				: `Judged from the record as it stands, against plan revision ${live.revision.number}.`}
 		</p>
+		{#if practice}
+			<div class="mt-3">
+				<Notice kind="caution">
+					<p data-testid="practice-mark">
+						This is a practice hop: what is measured here is simulated. Its packs say so on every
+						page.
+					</p>
+				</Notice>
+			</div>
+		{/if}
 		{#if due.kind === 'again'}
 			<Notice kind="caution">
 				To be accepted anew. {due.why.join(' ')}
