@@ -3,7 +3,7 @@
 const APPEND_ONLY = ['plan_revisions', 'field_records', 'acceptances', 'audit_trail'];
 
 const TABLES = [
-	`CREATE TABLE users (
+	`CREATE TABLE IF NOT EXISTS users (
 		id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
 		sign_in_name VARCHAR(80) NOT NULL,
 		display_name VARCHAR(120) NOT NULL,
@@ -13,7 +13,7 @@ const TABLES = [
 		created_at DATETIME(3) NOT NULL,
 		UNIQUE KEY uq_users_sign_in_name (sign_in_name)
 	)`,
-	`CREATE TABLE sessions (
+	`CREATE TABLE IF NOT EXISTS sessions (
 		token_hash CHAR(64) CHARACTER SET ascii NOT NULL PRIMARY KEY,
 		user_id CHAR(36) CHARACTER SET ascii NOT NULL,
 		kind ENUM('browser','script') NOT NULL,
@@ -23,13 +23,13 @@ const TABLES = [
 		KEY ix_sessions_expires (expires_at),
 		CONSTRAINT fk_sessions_user FOREIGN KEY (user_id) REFERENCES users (id) ON DELETE CASCADE
 	)`,
-	`CREATE TABLE rate_limits (
+	`CREATE TABLE IF NOT EXISTS rate_limits (
 		\`key\` VARCHAR(255) NOT NULL PRIMARY KEY,
 		points INT NOT NULL DEFAULT 0,
 		expire BIGINT UNSIGNED NULL,
 		KEY ix_rate_limits_expire (expire)
 	)`,
-	`CREATE TABLE sites (
+	`CREATE TABLE IF NOT EXISTS sites (
 		id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
 		name VARCHAR(80) NOT NULL,
 		latitude_deg DECIMAL(9,6) NOT NULL,
@@ -47,7 +47,7 @@ const TABLES = [
 		CONSTRAINT ck_sites_longitude CHECK (longitude_deg BETWEEN -180 AND 180),
 		CONSTRAINT ck_sites_ground CHECK (ground_amsl_m BETWEEN -430 AND 8900)
 	)`,
-	`CREATE TABLE hops (
+	`CREATE TABLE IF NOT EXISTS hops (
 		id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
 		name VARCHAR(80) NOT NULL,
 		site_a_id CHAR(36) CHARACTER SET ascii NOT NULL,
@@ -65,7 +65,7 @@ const TABLES = [
 		CONSTRAINT fk_hops_user FOREIGN KEY (created_by) REFERENCES users (id),
 		CONSTRAINT ck_hops_two_ends CHECK (site_a_id <> site_b_id)
 	)`,
-	`CREATE TABLE hop_members (
+	`CREATE TABLE IF NOT EXISTS hop_members (
 		hop_id CHAR(36) CHARACTER SET ascii NOT NULL,
 		user_id CHAR(36) CHARACTER SET ascii NOT NULL,
 		PRIMARY KEY (hop_id, user_id),
@@ -73,7 +73,7 @@ const TABLES = [
 		CONSTRAINT fk_members_hop FOREIGN KEY (hop_id) REFERENCES hops (id) ON DELETE CASCADE,
 		CONSTRAINT fk_members_user FOREIGN KEY (user_id) REFERENCES users (id) ON DELETE CASCADE
 	)`,
-	`CREATE TABLE plan_revisions (
+	`CREATE TABLE IF NOT EXISTS plan_revisions (
 		id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
 		hop_id CHAR(36) CHARACTER SET ascii NOT NULL,
 		number INT NOT NULL,
@@ -86,7 +86,7 @@ const TABLES = [
 		CONSTRAINT fk_revisions_hop FOREIGN KEY (hop_id) REFERENCES hops (id),
 		CONSTRAINT fk_revisions_user FOREIGN KEY (issued_by) REFERENCES users (id)
 	)`,
-	`CREATE TABLE hop_feeds (
+	`CREATE TABLE IF NOT EXISTS hop_feeds (
 		hop_id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
 		last_seq BIGINT NOT NULL DEFAULT 0,
 		baton ENUM('A','B') NOT NULL DEFAULT 'A',
@@ -94,7 +94,7 @@ const TABLES = [
 		ready_b TINYINT(1) NOT NULL DEFAULT 0,
 		CONSTRAINT fk_feeds_hop FOREIGN KEY (hop_id) REFERENCES hops (id)
 	)`,
-	`CREATE TABLE field_records (
+	`CREATE TABLE IF NOT EXISTS field_records (
 		id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
 		hop_id CHAR(36) CHARACTER SET ascii NOT NULL,
 		seq BIGINT NOT NULL,
@@ -110,7 +110,7 @@ const TABLES = [
 		CONSTRAINT fk_records_revision FOREIGN KEY (revision_id) REFERENCES plan_revisions (id),
 		CONSTRAINT fk_records_user FOREIGN KEY (recorded_by) REFERENCES users (id)
 	)`,
-	`CREATE TABLE acceptances (
+	`CREATE TABLE IF NOT EXISTS acceptances (
 		id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
 		hop_id CHAR(36) CHARACTER SET ascii NOT NULL,
 		revision_id CHAR(36) CHARACTER SET ascii NOT NULL,
@@ -125,7 +125,7 @@ const TABLES = [
 		CONSTRAINT fk_acceptances_revision FOREIGN KEY (revision_id) REFERENCES plan_revisions (id),
 		CONSTRAINT fk_acceptances_user FOREIGN KEY (signed_by) REFERENCES users (id)
 	)`,
-	`CREATE TABLE audit_trail (
+	`CREATE TABLE IF NOT EXISTS audit_trail (
 		id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY,
 		at DATETIME(3) NOT NULL,
 		user_id CHAR(36) CHARACTER SET ascii NULL,
@@ -143,7 +143,7 @@ export async function up({ context: sequelize }) {
 	for (const table of APPEND_ONLY) {
 		for (const change of ['UPDATE', 'DELETE']) {
 			await sequelize.query(
-				`CREATE TRIGGER ${table}_no_${change.toLowerCase()} BEFORE ${change} ON ${table}
+				`CREATE TRIGGER IF NOT EXISTS ${table}_no_${change.toLowerCase()} BEFORE ${change} ON ${table}
 				FOR EACH ROW SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = '${table} is append-only'`
 			);
 		}

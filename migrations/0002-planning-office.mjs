@@ -2,15 +2,15 @@
 
 const COLUMNS = [
 	`ALTER TABLE sites
-		ADD COLUMN climate LONGTEXT NULL CHECK (climate IS NULL OR JSON_VALID(climate)),
-		ADD COLUMN conditions LONGTEXT NULL CHECK (conditions IS NULL OR JSON_VALID(conditions)),
-		ADD KEY ix_sites_longitude (longitude_deg, latitude_deg)`,
+		ADD COLUMN IF NOT EXISTS climate LONGTEXT NULL CHECK (climate IS NULL OR JSON_VALID(climate)),
+		ADD COLUMN IF NOT EXISTS conditions LONGTEXT NULL CHECK (conditions IS NULL OR JSON_VALID(conditions)),
+		ADD KEY IF NOT EXISTS ix_sites_longitude (longitude_deg, latitude_deg)`,
 	`ALTER TABLE plan_revisions
-		ADD COLUMN review LONGTEXT NULL CHECK (review IS NULL OR JSON_VALID(review))`
+		ADD COLUMN IF NOT EXISTS review LONGTEXT NULL CHECK (review IS NULL OR JSON_VALID(review))`
 ];
 
 const TABLES = [
-	`CREATE TABLE site_attachments (
+	`CREATE TABLE IF NOT EXISTS site_attachments (
 		id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
 		site_id CHAR(36) CHARACTER SET ascii NOT NULL,
 		file_name VARCHAR(160) NOT NULL,
@@ -24,7 +24,7 @@ const TABLES = [
 		CONSTRAINT fk_attachments_site FOREIGN KEY (site_id) REFERENCES sites (id),
 		CONSTRAINT fk_attachments_user FOREIGN KEY (uploaded_by) REFERENCES users (id)
 	)`,
-	`CREATE TABLE terrain_rasters (
+	`CREATE TABLE IF NOT EXISTS terrain_rasters (
 		id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
 		name VARCHAR(120) NOT NULL,
 		west_deg DOUBLE NOT NULL,
@@ -41,7 +41,7 @@ const TABLES = [
 		UNIQUE KEY uq_rasters_name (name),
 		CONSTRAINT fk_rasters_user FOREIGN KEY (uploaded_by) REFERENCES users (id)
 	)`,
-	`CREATE TABLE replans (
+	`CREATE TABLE IF NOT EXISTS replans (
 		id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
 		status ENUM('running','done','cancelled','failed') NOT NULL,
 		total INT UNSIGNED NOT NULL,

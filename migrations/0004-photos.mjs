@@ -1,6 +1,6 @@
 /** Photos of the field record, kept in the database so that its backup has them. Append-only. */
 
-const TABLE = `CREATE TABLE photos (
+const TABLE = `CREATE TABLE IF NOT EXISTS photos (
 	id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
 	hop_id CHAR(36) CHARACTER SET ascii NOT NULL,
 	end ENUM('A','B') NOT NULL,
@@ -21,7 +21,7 @@ export async function up({ context: sequelize }) {
 	await sequelize.query(TABLE);
 	for (const change of ['UPDATE', 'DELETE']) {
 		await sequelize.query(
-			`CREATE TRIGGER photos_no_${change.toLowerCase()} BEFORE ${change} ON photos
+			`CREATE TRIGGER IF NOT EXISTS photos_no_${change.toLowerCase()} BEFORE ${change} ON photos
 			FOR EACH ROW SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'photos is append-only'`
 		);
 	}

@@ -43,6 +43,20 @@ async function stop(code) {
 	process.exit(code);
 }
 
+/** Whether a demo was begun and never came to its end: it holds nothing of anybody's. */
+async function isHalfLoaded() {
+	try {
+		const { stdout } = await database.sql(
+			`SELECT (SELECT COUNT(*) FROM skiaxis.users) > 0 AND NOT EXISTS
+			(SELECT 1 FROM skiaxis.audit_trail WHERE action = 'demo-loaded') AS half`
+		);
+		return stdout.trim().endsWith('1');
+	} catch {
+		// No tables yet: nothing was begun.
+		return false;
+	}
+}
+
 try {
 	checkNode();
 	if (!Number.isInteger(port) || port < 1 || port > 65535) {
@@ -59,10 +73,14 @@ try {
 	await ensureBuild();
 	process.on('SIGINT', () => void stop(0));
 	process.on('SIGTERM', () => void stop(0));
+	// The terminal was closed.
+	process.on('SIGHUP', () => void stop(0));
 	mkdirSync(folder, { recursive: true });
 	say('Starting the database …');
 	database = await startMariadb(folder, { say });
-	const reset = args.includes('--reset');
+	const halfLoaded = !args.includes('--reset') && (await isHalfLoaded());
+	if (halfLoaded) say('The demo was broken off half-way last time.');
+	const reset = args.includes('--reset') || halfLoaded;
 	if (reset) say('Starting over with a fresh demo …');
 	const url = await database.database('skiaxis', { reset });
 	const { migrate } = await import('./lib/migrator.mjs');

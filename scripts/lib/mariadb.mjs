@@ -2,13 +2,14 @@
 import { execFile, spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import {
+	closeSync,
 	existsSync,
 	mkdirSync,
-	readFileSync,
-	rmSync,
-	writeFileSync,
 	openSync,
-	closeSync
+	readFileSync,
+	renameSync,
+	rmSync,
+	writeFileSync
 } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -85,11 +86,14 @@ export async function startMariadb(folder, { port, say = () => {} } = {}) {
 
 	if (!existsSync(join(data, 'mysql'))) {
 		say('Initialising the database folder …');
+		// Made aside and renamed once it is whole: whoever breaks this off leaves nothing half-made in its place.
+		const making = `${data}.making`;
+		rmSync(making, { recursive: true, force: true });
 		rmSync(data, { recursive: true, force: true });
-		mkdirSync(data, { recursive: true });
+		mkdirSync(making, { recursive: true });
 		if (isRoot()) {
-			await run('chown', ['mysql:mysql', data]);
-			await openParents(data);
+			await run('chown', ['mysql:mysql', making]);
+			await openParents(making);
 		}
 		try {
 			await run(
@@ -97,7 +101,7 @@ export async function startMariadb(folder, { port, say = () => {} } = {}) {
 				[
 					'--no-defaults',
 					...asUser,
-					`--datadir=${data}`,
+					`--datadir=${making}`,
 					'--auth-root-authentication-method=socket',
 					`--auth-root-socket-user=${isRoot() ? 'root' : process.env.USER || (await run('id', ['-un'])).stdout.trim()}`,
 					'--skip-test-db'
@@ -106,7 +110,7 @@ export async function startMariadb(folder, { port, say = () => {} } = {}) {
 			);
 		} catch (thrown) {
 			const error = /** @type {{ stderr?: string, stdout?: string }} */ (thrown);
-			rmSync(data, { recursive: true, force: true });
+			rmSync(making, { recursive: true, force: true });
 			throw new SetupError(
 				reasonOf(
 					`${error.stderr ?? ''}${error.stdout ?? ''}`,
@@ -114,6 +118,7 @@ export async function startMariadb(folder, { port, say = () => {} } = {}) {
 				)
 			);
 		}
+		renameSync(making, data);
 	}
 
 	const usePort = port ?? (await freePort());

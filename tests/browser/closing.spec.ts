@@ -57,6 +57,8 @@ test('a drawn signature keeps every stroke, and the final level shows where it w
 
 	await box.getByRole('button', { name: 'Sign for the crew' }).click();
 	await expect(box).toContainText('Ode Larrin');
+	// It shows once it is on the device; what is looked at is what the server has.
+	await expect(page.getByTestId('record-state')).toContainText('all sent');
 	// What is kept is the picture of both strokes.
 	const kept = await page.evaluate(async (id) => {
 		const { records } = (await (await fetch(`/api/v1/hops/${id}/records?limit=500`)).json()) as {

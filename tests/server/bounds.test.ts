@@ -294,3 +294,22 @@ describe('a database that is away', () => {
 		[undefined, false]
 	])('%j is told from a fault: %s', (error, gone) => expect(isDatabaseGone(error)).toBe(gone));
 });
+
+describe('a change asked for by a page of another site', () => {
+	it('is refused, and one of our own or of a script is not', async () => {
+		const planner = await newCaller('planner');
+		const { body } = await newHop(planner, [], { issue: false });
+		const change = (origin: string | undefined): ReturnType<typeof call> =>
+			call(planner, 'POST', '/hops', body, origin ? { origin } : {});
+		for (const origin of ['https://evil.example', 'null', 'http://127.0.0.1:1']) {
+			const answer = await change(origin);
+			expect([answer.status, answer.error.code]).toEqual([403, 'other-origin']);
+		}
+		// Only the name is taken: it went further than the origin.
+		for (const origin of ['http://127.0.0.1', undefined]) {
+			expect((await change(origin)).error.code).toBe('name-taken');
+		}
+		const read = await call(planner, 'GET', '/hops', undefined, { origin: 'https://evil.example' });
+		expect(read.status).toBe(200);
+	});
+});

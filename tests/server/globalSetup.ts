@@ -20,6 +20,9 @@ export default async function setup(): Promise<() => Promise<void>> {
 	const earlier: string = await database.database('skiaxis_earlier', { reset: true });
 	await migrate(earlier, '0004-photos');
 	process.env.SKIAXIS_EARLIER_DATABASE_URL = earlier;
+	// For a migration that was broken off and is run again.
+	const broken: string = await database.database('skiaxis_broken', { reset: true });
+	process.env.SKIAXIS_BROKEN_DATABASE_URL = broken;
 	process.env.SKIAXIS_SECRET = 'server-tests-only-secret';
 	process.env.SKIAXIS_LOG_LEVEL = 'silent';
 	return () => database.stop();

@@ -59,7 +59,7 @@ describe('the field record', () => {
 		};
 		await call(crew, 'POST', `/hops/${hop.id}/records`, { records: [made] });
 		expect((await read(hop))[0]!.recordedAt).toBe('2026-11-24T08:00:00.347Z');
-		const [row] = await db().query<{ odd: number }>(
+		const [row] = await db().query<{ odd: string }>(
 			`SELECT SUM(MICROSECOND(at) > 0) AS odd FROM audit_trail
 			WHERE at > NOW() - INTERVAL 1 HOUR`,
 			{ type: QueryTypes.SELECT }

@@ -168,3 +168,29 @@ describe('a new installation', () => {
 		}
 	});
 });
+
+describe('a migration that was broken off', () => {
+	const url = process.env.SKIAXIS_BROKEN_DATABASE_URL!;
+	const names = ['0001-first-schema', '0002-planning-office', '0003-planted-fault', '0004-photos'];
+
+	it.each([...names, undefined])('goes on from where it stood: %s', async (upTo) => {
+		const broken = new Sequelize(url, { dialect: 'mysql', logging: false });
+		try {
+			await migrate(url, upTo);
+			// It was killed after its last statement and before it was noted as done.
+			await broken.query('DELETE FROM migrations ORDER BY name DESC LIMIT 1');
+			const again = await migrate(url, upTo);
+			expect(again).toHaveLength(1);
+			// And one that was killed amid its statements: everything up to it stands already.
+			await broken.query('DELETE FROM migrations');
+			expect((await migrate(url, upTo)).length).toBeGreaterThan(0);
+			const triggers = await broken.query<{ name: string }>(
+				'SELECT TRIGGER_NAME AS name FROM information_schema.TRIGGERS WHERE TRIGGER_SCHEMA = DATABASE()',
+				{ type: QueryTypes.SELECT }
+			);
+			expect(triggers.map(({ name }) => name)).toContain('field_records_no_delete');
+		} finally {
+			await broken.close();
+		}
+	});
+});

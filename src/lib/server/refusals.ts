@@ -36,6 +36,7 @@ export const REFUSALS = {
 			`Too many attempts. Try again in ${minutes} minute${minutes === 1 ? '' : 's'}.`
 	),
 	forbidden: row(403, (what: string) => `Your role may not ${what}.`),
+	'other-origin': row(403, 'This comes from a page of another site and was not done.'),
 	'other-person': row(
 		409,
 		(name: string) =>

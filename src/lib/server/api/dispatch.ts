@@ -23,6 +23,7 @@ export interface ApiRequest {
 export async function dispatch(api: ApiRequest): Promise<Response> {
 	try {
 		const { endpoint, params } = route(api.request.method, api.path);
+		requireOwnOrigin(api);
 		await endpoint.before?.({ address: api.address });
 		const actor = await actorOf(api);
 		if (endpoint.access !== 'public' && !actor) throw unauthenticated();
@@ -79,6 +80,12 @@ export function route(
 		otherMethods = true;
 	}
 	throw otherMethods ? refusal('method-not-allowed', method) : notFound('address in the API');
+}
+
+/** A browser says which page a change comes from: another site's is refused, whatever cookies it brings. */
+function requireOwnOrigin({ request, url }: ApiRequest): void {
+	const origin = request.headers.get('origin');
+	if (request.method !== 'GET' && origin && origin !== url.origin) throw refusal('other-origin');
 }
 
 function paramOf({ path }: Endpoint, params: Record<string, string>, name: string): string {

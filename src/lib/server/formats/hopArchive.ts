@@ -15,6 +15,10 @@ export const LARGEST_ARCHIVE_BYTES = 60_000_000;
 /** What an archive may unfold to, so that a small one cannot fill the memory. */
 const MOST_UNFOLDED_BYTES = 400_000_000;
 const MOST_ENTRIES = 600;
+/** Records checked at once, as a device would send them. */
+const RECORDS_AT_ONCE = 200;
+/** A hop with every sweep that its limits allow holds no more values than this. */
+const MOST_VALUES = 20_000_000;
 /** The only names an archive may hold; nothing of it is ever written to a disk. */
 const ENTRY =
 	/^(hop\.json|README\.txt|acceptance-pack\.pdf|judgement\.csv|photos\/[0-9a-f]{8}-[0-9a-f-]{27}\.jpg)$/;
@@ -143,7 +147,7 @@ function readDocument(files: ReadonlyMap<string, Uint8Array>): Archive {
 	} catch {
 		refuse('hop.json is no JSON.');
 	}
-	return validate<Archive>(archiveSchema, value);
+	return validate<Archive>(archiveSchema, value, '', MOST_VALUES);
 }
 
 /** Whatever refers to something refers to what is there. */
@@ -175,9 +179,14 @@ function requireWhole(document: Archive, files: ReadonlyMap<string, Uint8Array>)
 		if (!numbers.has(revisionNumber))
 			refuse(`Record ${seq} names a plan revision that is missing.`);
 	});
-	for (let at = 0; at < records.length; at += 200) {
-		const part = records.slice(at, at + 200).map(({ record }) => record);
-		const checked = validate<{ records: NewRecord[] }>(archivedRecordsSchema, { records: part });
+	for (let at = 0; at < records.length; at += RECORDS_AT_ONCE) {
+		const part = records.slice(at, at + RECORDS_AT_ONCE).map(({ record }) => record);
+		const checked = validate<{ records: NewRecord[] }>(
+			archivedRecordsSchema,
+			{ records: part },
+			'',
+			MOST_VALUES
+		);
 		checked.records.forEach((record, i) => (records[at + i]!.record = record));
 	}
 	if (new Set(records.map(({ record }) => record.id)).size !== records.length) {

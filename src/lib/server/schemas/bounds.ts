@@ -114,21 +114,27 @@ export interface Measured {
  * of a character that takes two): it could be neither stored nor shown. Stops at the first list that is too
  * long, at too many unknown members, and at too many values altogether.
  */
-export function measure(schema: Joi.Schema, value: unknown): Measured {
-	const measured: Measured = { values: 0, problems: [] };
+export function measure(
+	schema: Joi.Schema,
+	value: unknown,
+	mostValues: number = MOST_VALUES
+): Measured {
+	const measured: Measured & { mostValues: number } = { values: 0, problems: [], mostValues };
 	visit(shapeOf(schema), value, [], measured);
 	return measured;
 }
+
+type Measuring = Measured & { mostValues: number };
 
 function visit(
 	shape: Shape | undefined,
 	value: unknown,
 	path: readonly string[],
-	measured: Measured
+	measured: Measuring
 ): void {
 	measured.values += 1;
 	if (typeof value !== 'object' || value === null) return;
-	if (measured.values > MOST_VALUES || path.length > MOST_DEEP) {
+	if (measured.values > measured.mostValues || path.length > MOST_DEEP) {
 		tooMuch(path, 'The input holds too much to be read.', measured);
 		return;
 	}
@@ -140,7 +146,7 @@ function visitList(
 	shape: Shape | undefined,
 	list: unknown[],
 	path: readonly string[],
-	measured: Measured
+	measured: Measuring
 ): void {
 	const most = shape?.mostItems ?? MOST_ITEMS;
 	if (list.length > most) {
@@ -158,7 +164,7 @@ function visitObject(
 	shape: Shape | undefined,
 	object: Record<string, unknown>,
 	path: readonly string[],
-	measured: Measured
+	measured: Measuring
 ): void {
 	const members = Object.keys(object);
 	const { keys, open } = shape ?? {};

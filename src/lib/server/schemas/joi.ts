@@ -35,12 +35,18 @@ export const joi: Joi.Root = Joi.defaults((schema) =>
  *
  * @typeParam T what the schema lets through
  * @param inside path of the value in the request, put before each field
+ * @param mostValues how much it may hold altogether, where that is more than a request may
  */
 // eslint-disable-next-line @typescript-eslint/no-unnecessary-type-parameters -- one cast here, none at fifty callers
-export function validate<T>(schema: Joi.Schema, value: unknown, inside = ''): T {
+export function validate<T>(
+	schema: Joi.Schema,
+	value: unknown,
+	inside = '',
+	mostValues?: number
+): T {
 	const at = (path: readonly (string | number)[]): string =>
 		[...(inside ? [inside] : []), ...path].join('.');
-	const { values, problems } = measure(schema, value);
+	const { values, problems } = measure(schema, value, mostValues);
 	if (problems.length) {
 		throw invalid(problems.map(({ field, message }) => ({ field: at([field]), message })));
 	}
