@@ -67,7 +67,8 @@ test('what one person recorded on a shared tablet waits for them, whoever signs 
 	expect(await readings(other, hopId)).toEqual([]);
 
 	// Its owner comes back: it goes out in their name, once.
-	await signOut(other);
+	await mine.getByRole('button', { name: 'Sign out, then sign in again' }).click();
+	await expect(mine.getByRole('button', { name: 'Sign in' })).toBeVisible();
 	await signIn(other, 'crew-a');
 	await expect(other.getByTestId('waiting-here')).toContainText(/of\s+yours\s+waits/);
 	await other.getByRole('link', { name: 'Open the hop and send' }).click();

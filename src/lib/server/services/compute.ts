@@ -35,13 +35,14 @@ interface EndGeometry {
 	tiltDeg: number;
 }
 
-/** Length, bearings and tilts of a path, from either end. */
+/** A path as either end sees it. */
 export interface PathGeometry {
 	lengthKm: number;
 	a: EndGeometry;
 	b: EndGeometry;
 }
 
+/** Length, bearings and tilts of a path, from either end. */
 export function pathGeometry(request: GeometryRequest): PathGeometry {
 	const { a, b, k } = request;
 	const line = inverseGeodesic(a, b);
@@ -84,7 +85,7 @@ export interface AttenuationRequest {
 	roughnessM?: number;
 }
 
-/** Every part of the attenuation along a path, each by itself; what cannot be stated is null. */
+/** Attenuation along a path in its parts, dB. */
 export interface PathAttenuation {
 	freeSpaceLossDb: number;
 	gas: { oxygenDbKm: number; waterVapourDbKm: number; pathDb: number };
@@ -100,6 +101,7 @@ export interface PathAttenuation {
 	multipath: { quickOccurrencePercent: number; detailedOccurrencePercent: number | null } | null;
 }
 
+/** Every part of the attenuation along a path, each by itself; what cannot be stated is null. */
 export function pathAttenuation(request: AttenuationRequest): PathAttenuation {
 	const { frequencyGhz, pathKm, polarization, percentOfTime } = request;
 	const gas = gasAttenuation(frequencyGhz, {

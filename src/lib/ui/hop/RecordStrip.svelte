@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
 	import Notice from '../form/Notice.svelte';
+	import { forgetOnDevice } from '../frame/device';
 	import { saveText, unsentText } from './unsentFile';
 	import type { LiveHop } from './liveHop.svelte';
 
@@ -78,7 +79,10 @@
 	{#if outgoing.otherPerson}
 		<Notice kind="trouble">
 			<p>{outgoing.otherPerson}</p>
-			<div class="mt-2"><a class="btn" href={resolve('/sign-in')}>Sign in again</a></div>
+			<!-- Who is signed in goes first: the page to sign in leads on whoever is. -->
+			<form class="mt-2" method="POST" action={resolve('/sign-out')} onsubmit={forgetOnDevice}>
+				<button class="btn">Sign out, then sign in again</button>
+			</form>
 		</Notice>
 	{/if}
 	{#if refusedCount > 0}
