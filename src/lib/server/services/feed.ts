@@ -16,7 +16,7 @@ import {
 	updateFeed,
 	type StoredRecord
 } from '../repositories/feeds';
-import type { HopRow } from '../repositories/hops';
+import { findHop, type HopRow } from '../repositories/hops';
 import { revisionIds } from '../repositories/revisions';
 import { getHopRow, requireMayRecord } from './hops';
 import { findLatestRevision, type Revision } from './plans';
@@ -136,7 +136,8 @@ export async function appendInTransaction(
 			results.push({ id: record.id, seq: earlier.seq, repeated: true });
 			continue;
 		}
-		if (isSimulated(record) && hop.simulationSeed === null) {
+		// Looked at under the lock: whether a hop is for practice may have changed until now.
+		if (isSimulated(record) && (await findHop(hop.id, unit))?.simulationSeed === null) {
 			throw refusal('simulated-on-real').at(`records.${results.length}.payload.source`);
 		}
 		const revisionId = revisionOf(record, revision, revised, results.length);

@@ -182,6 +182,7 @@ export class Outgoing {
 				records: batch,
 				...(this.#keepOlder ? { keepOlder: true } : {})
 			});
+			this.otherPerson = undefined;
 			for (const { id } of batch) this.#sent.add(id);
 			// A new list makes what depends on `#sent` look again.
 			this.records = [...this.records];
@@ -230,7 +231,8 @@ export class Outgoing {
 	/** Somebody else is signed in here by now: everything stays until its owner is back. */
 	#wait(message: string): false {
 		this.otherPerson = message;
-		return false;
+		// Once they are back, in whichever tab, it goes on by itself.
+		return this.#tryLater();
 	}
 
 	#tryLater(): false {
