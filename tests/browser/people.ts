@@ -6,12 +6,44 @@ import {
 	type Page
 } from '@playwright/test';
 
-/** Every browser context of a test is closed after it: a page left open would go on watching. */
+/** What went wrong in the scripts of the pages of this test. */
+const scriptErrors: string[] = [];
+
+function watch(context: BrowserContext): void {
+	context.on('weberror', (problem) => {
+		scriptErrors.push(`${problem.page()?.url() ?? ''}: ${String(problem.error().stack)}`);
+	});
+}
+
+/** What each page shows, so that a failure tells where its people were. */
+async function whatPagesShow(browser: Browser): Promise<string> {
+	const pages = browser.contexts().flatMap((context) => context.pages());
+	const shown = await Promise.all(
+		pages.map(async (page) => {
+			const text = await page
+				.locator('body')
+				.innerText({ timeout: 2000 })
+				.catch((reason: unknown) => String(reason));
+			return `— ${page.url()}\n${text.slice(0, 3000)}`;
+		})
+	);
+	return shown.join('\n\n');
+}
+
+/**
+ * Every browser context of a test is closed after it: a page left open would go on watching. An
+ * error that no script of ours has caught fails the test, whatever the screen said.
+ */
 export const test = base.extend<{ closing: undefined }>({
 	closing: [
-		async ({ browser }, use) => {
+		async ({ browser }, use, info) => {
+			scriptErrors.length = 0;
 			await use(undefined);
+			if (info.status !== info.expectedStatus) {
+				process.stdout.write(`${await whatPagesShow(browser)}\n`);
+			}
 			await Promise.all(browser.contexts().map((context) => context.close()));
+			expect(scriptErrors, 'uncaught errors in the pages').toEqual([]);
 		},
 		{ auto: true }
 	]
@@ -44,6 +76,7 @@ export async function person(
 	viewport = { width: 1280, height: 800 }
 ): Promise<{ page: Page; context: BrowserContext }> {
 	const context = await browser.newContext({ viewport, acceptDownloads: true });
+	watch(context);
 	const page = await context.newPage();
 	await signIn(page, name);
 	return { page, context };
