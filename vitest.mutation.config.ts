@@ -2,9 +2,10 @@ import { defineConfig } from 'vitest/config';
 
 const rooms: Record<string, string[]> = {
 	record: ['hop-state', 'fold-record', 'baton', 'after-acceptance', 'procedure', 'visits'],
-	accept: ['hop-state', 'after-acceptance', 'field-work', 'building', 'figures'],
+	accept: ['judgement', 'hop-state', 'after-acceptance', 'field-work', 'building', 'figures'],
 	polarization: ['polarization', 'polarization-step', 'hop-state', 'figures'],
 	path: ['path', 'figures', 'plan', 'geodesy'],
+	guide: ['guidance', 'procedure', 'polarization-step', 'hop-state', 'diagnosis'],
 	budget: ['plan', 'plan-office', 'outage', 'figures', 'site-sheet', 'antenna-radio']
 };
 /** Tests of one room alone, by SKIAXIS_ROOM: each mutant loads the files that reach it. */
