@@ -1,3 +1,4 @@
+import { itemAt } from '../units/lists';
 /** One cut of a measured pattern: relative gain in dB (0 at the peak of the co-polar cut) by angle. */
 export interface PatternCut {
 	plane: 'azimuth' | 'elevation';
@@ -66,13 +67,13 @@ function readAll(reader: Reader): MeasuredPattern {
 	let plane: PatternCut['plane'] = 'azimuth';
 	let polarization: PatternCut['polarization'] | undefined;
 	for (; reader.at < reader.lines.length; reader.at++) {
-		const line = reader.lines[reader.at]!.trim();
+		const line = itemAt(reader.lines, reader.at).trim();
 		if (line === '') continue;
 		const match = /^([A-Z0-9]{5,6}):,?(.*)$/i.exec(line);
 		if (!match)
 			throw problem(reader, `“${line.slice(0, 40)}” is neither a field nor a point of a cut.`);
-		const name = match[1]!.toUpperCase();
-		const value = match[2]!.trim();
+		const name = itemAt(match, 1).toUpperCase();
+		const value = itemAt(match, 2).trim();
 		if (reader.at === 0 || (head.size === 0 && name === 'REVNUM')) {
 			if (!/WG16\.99\.050/i.test(value))
 				throw problem(reader, 'The file does not say REVNUM:,NSMA WG16.99.050.');
@@ -84,7 +85,7 @@ function readAll(reader: Reader): MeasuredPattern {
 			cuts.push({ plane, polarization, ...readPoints(reader, value) });
 			polarization = undefined;
 		} else if (name === 'ENDFIL') break;
-		else if (!head.has(name)) head.set(name, value.split(',')[0]!.trim());
+		else if (!head.has(name)) head.set(name, itemAt(value.split(','), 0).trim());
 	}
 	if (!head.has('REVNUM'))
 		throw new PatternProblem(1, 'The file does not say REVNUM:,NSMA WG16.99.050.');
@@ -137,13 +138,13 @@ function readPoints(reader: Reader, value: string): Pick<PatternCut, 'anglesDeg'
 		const [angle, level] = line
 			.split(',')
 			.map((cell) => (cell.trim() === '' ? Number.NaN : Number(cell)));
-		if (!Number.isFinite(angle) || !Number.isFinite(level)) {
+		if (angle === undefined || level === undefined || !Number.isFinite(angle + level)) {
 			throw problem(
 				reader,
 				`“${line.slice(0, 40)}” is no point; ${points.length} of ${count} were read.`
 			);
 		}
-		points.push([angle! > 180 ? angle! - 360 : angle!, level!]);
+		points.push([angle > 180 ? angle - 360 : angle, level]);
 	}
 	points.sort((p, q) => p[0] - q[0]);
 	return { anglesDeg: points.map(([a]) => a), relativeDb: points.map(([, l]) => l) };
@@ -185,7 +186,10 @@ export function patternFigures(
 		pattern.cuts.find((cut) => codes.includes(cut.polarization));
 	const co = find([own]) ?? find(['HH', 'VV']);
 	if (!co) return undefined;
-	const top = co.relativeDb.reduce((best, db, i) => (db > co.relativeDb[best]! ? i : best), 0);
+	const top = co.relativeDb.reduce(
+		(best, db, i) => (db > itemAt(co.relativeDb, best) ? i : best),
+		0
+	);
 	const left = crossing(co, top, -1);
 	const right = crossing(co, top, 1);
 	if (left === undefined || right === undefined) return undefined;
@@ -194,20 +198,23 @@ export function patternFigures(
 	return {
 		gainDbi: pattern.gainDbi,
 		beamwidthDeg: right - left,
-		firstSideLobeDb: lobes.length ? co.relativeDb[top]! - Math.max(...lobes) : null,
+		firstSideLobeDb: lobes.length ? itemAt(co.relativeDb, top) - Math.max(...lobes) : null,
 		crossPolarDiscriminationDb: cross
-			? co.relativeDb[top]! - levelAt(cross, co.anglesDeg[top]!)
+			? itemAt(co.relativeDb, top) - levelAt(cross, itemAt(co.anglesDeg, top))
 			: null
 	};
 }
 
 function crossing(cut: PatternCut, top: number, step: 1 | -1): number | undefined {
-	const level = cut.relativeDb[top]! - 3;
+	const level = itemAt(cut.relativeDb, top) - 3;
 	for (let i = top; i + step >= 0 && i + step < cut.relativeDb.length; i += step) {
-		const [here, next] = [cut.relativeDb[i]!, cut.relativeDb[i + step]!];
+		const [here, next] = [itemAt(cut.relativeDb, i), itemAt(cut.relativeDb, i + step)];
 		if (next <= level) {
 			const share = (here - level) / (here - next);
-			return cut.anglesDeg[i]! + share * (cut.anglesDeg[i + step]! - cut.anglesDeg[i]!);
+			return (
+				itemAt(cut.anglesDeg, i) +
+				share * (itemAt(cut.anglesDeg, i + step) - itemAt(cut.anglesDeg, i))
+			);
 		}
 	}
 	return undefined;
@@ -216,20 +223,24 @@ function crossing(cut: PatternCut, top: number, step: 1 | -1): number | undefine
 /** Level of the first hump beyond the first dip, on one side. */
 function sideLobe(cut: PatternCut, top: number, step: 1 | -1): number | undefined {
 	let i = top;
-	const at = (k: number): number | undefined => cut.relativeDb[k];
-	while (at(i + step) !== undefined && at(i + step)! <= at(i)!) i += step;
-	while (at(i + step) !== undefined && at(i + step)! >= at(i)!) i += step;
-	return at(i + step) === undefined || i === top ? undefined : at(i);
+	// Beyond the last point no comparison holds.
+	const at = (k: number): number => cut.relativeDb[k] ?? Number.NaN;
+	while (at(i + step) <= at(i)) i += step;
+	while (at(i + step) >= at(i)) i += step;
+	return Number.isNaN(at(i + step)) || i === top ? undefined : at(i);
 }
 
 /** Relative gain at an angle, dB, linear between points. */
 export function levelAt(cut: PatternCut, angleDeg: number): number {
 	const { anglesDeg, relativeDb } = cut;
 	const upper = anglesDeg.findIndex((angle) => angle >= angleDeg);
-	if (upper <= 0) return relativeDb[upper === 0 ? 0 : relativeDb.length - 1]!;
-	const [a0, a1] = [anglesDeg[upper - 1]!, anglesDeg[upper]!];
+	if (upper <= 0) return itemAt(relativeDb, upper === 0 ? 0 : relativeDb.length - 1);
+	const [a0, a1] = [itemAt(anglesDeg, upper - 1), itemAt(anglesDeg, upper)];
 	const share = a1 === a0 ? 0 : (angleDeg - a0) / (a1 - a0);
-	return relativeDb[upper - 1]! + share * (relativeDb[upper]! - relativeDb[upper - 1]!);
+	return (
+		itemAt(relativeDb, upper - 1) +
+		share * (itemAt(relativeDb, upper) - itemAt(relativeDb, upper - 1))
+	);
 }
 
 /** A pattern in the same text format. Reading it back gives the same pattern. */

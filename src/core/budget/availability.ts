@@ -21,6 +21,7 @@ import {
 	type ModulationMargin
 } from './directionBudget';
 import type { HopPlanInput } from './planInput';
+import { itemAt, present } from '../units/lists';
 
 /** Minutes of a mean year. */
 const MINUTES_PER_YEAR = 525_960;
@@ -75,14 +76,17 @@ export function hopAvailability(
 	budgets: ReadonlyMap<number, Record<End, DirectionBudget>>,
 	pathKm: number
 ): HopAvailability {
-	const main = carriers[0]!;
+	const main = itemAt(carriers, 0);
 	const middleLatitudeDeg =
 		(input.ends.A.position.latitudeDeg + input.ends.B.position.latitudeDeg) / 2;
-	const detailed = input.multipathMethod === 'detailed' && input.path.profile !== null;
-	const roughnessM = input.path.profile ? terrainRoughnessM(input.path.profile) : null;
+	const { profile } = input.path;
+	const roughnessM =
+		input.multipathMethod === 'detailed' && profile ? terrainRoughnessM(profile) : null;
 	const occurrence = (frequencyGhz: number): number => {
 		const path = multipathPath(input, main, pathKm, frequencyGhz);
-		return detailed ? detailedOccurrencePercent(path, roughnessM!) : quickOccurrencePercent(path);
+		return roughnessM === null
+			? quickOccurrencePercent(path)
+			: detailedOccurrencePercent(path, roughnessM);
 	};
 	const share = annualShare(
 		multipathPath(input, main, pathKm, main.transmitFrequencyGhz.A),
@@ -92,7 +96,7 @@ export function hopAvailability(
 		improvementOf(input, carriers, budgets, { pathKm, occurrence, end, modulation });
 	const directions = carriers.flatMap((carrier) =>
 		ENDS.flatMap((end) => {
-			const budget = budgets.get(carrier.number)![end];
+			const budget = present(budgets.get(carrier.number), 'budget of the carrier')[end];
 			return budget.margins.map((margin) =>
 				directionOf(input, carrier, budget, margin, {
 					pathKm,
@@ -112,13 +116,13 @@ export function hopAvailability(
 		occurrencePercent: occurrence(main.transmitFrequencyGhz.A),
 		annualShare: share,
 		roughnessM,
-		method: detailed ? 'detailed' : 'quick',
+		method: roughnessM === null ? 'quick' : 'detailed',
 		directions,
 		achievedPercent,
 		requiredPercent: input.requiredAvailabilityPercent,
 		holds: achievedPercent >= input.requiredAvailabilityPercent,
 		diversity: weaker(ENDS.map((end) => improvement(end, input.operatingModulation))),
-		notModelled: notModelled(input, carriers, pathKm, detailed)
+		notModelled: notModelled(input, carriers, pathKm, roughnessM !== null)
 	};
 }
 
@@ -156,7 +160,9 @@ function improvementOf(
 	const marginOf = (number: number): number =>
 		Math.max(
 			0,
-			budgets.get(number)![end].margins.find((m) => m.modulation === at.modulation)?.marginDb ?? 0
+			present(budgets.get(number), 'budget of the carrier')[end].margins.find(
+				(m) => m.modulation === at.modulation
+			)?.marginDb ?? 0
 		);
 	switch (input.configuration.kind) {
 		case 'space-diversity':
@@ -278,7 +284,7 @@ function notModelled(
 		);
 	}
 	const dual = CONFIGURATION_RULES[input.configuration.kind].coChannelDual;
-	const f = carriers[0]!.transmitFrequencyGhz.A;
+	const f = itemAt(carriers, 0).transmitFrequencyGhz.A;
 	if (dual && (f < 8 || f > 35)) {
 		list.push('loss of discrimination in rain: stated from 8 to 35 GHz only');
 	}

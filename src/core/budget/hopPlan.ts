@@ -30,6 +30,7 @@ export type {
 	HopPlan,
 	HopPlanResult
 } from './planTypes';
+import { present } from '../units/lists';
 export type { Pointing } from './pointingPlan';
 
 /**
@@ -53,7 +54,7 @@ export function planHop(input: HopPlanInput): HopPlanResult {
 		])
 	);
 	const dish = perEnd((end) => electricalAt(input, end));
-	const received = budgets.get(1)!;
+	const received = present(budgets.get(1), 'budget of the main carrier');
 	const plan: HopPlan = {
 		pathKm,
 		pointing: perEnd((end) => pointingOf(input, line, end, dish[end].beamwidthDeg)),
@@ -64,7 +65,7 @@ export function planHop(input: HopPlanInput): HopPlanResult {
 			role,
 			name,
 			polarization,
-			received: budgets.get(number)!
+			received: present(budgets.get(number), 'budget of the carrier')
 		})),
 		clearance: summaryOf(clearanceOf(input, pathKm)),
 		availability: hopAvailability(input, carriers, budgets, pathKm),

@@ -4,6 +4,7 @@ import { requiredHeightAtA, requiredHeightAtB } from '../path/antennaHeights';
 import { clearanceRules, judgeClearance, type ClearanceVerdict } from '../path/clearanceSchool';
 import { obstructionLoss, type ObstructionLoss } from '../path/obstructionLoss';
 import { antennaAmslM, type HopPlanInput } from './planInput';
+import { itemAt } from '../units/lists';
 
 /** The path of a plan with every point, for the chart and the words beside it. */
 export interface PathFigures {
@@ -62,7 +63,7 @@ export function pathFiguresOf(input: HopPlanInput): PathFigures | undefined {
 	return {
 		verdict,
 		frequencyGhz,
-		loss: obstructionLoss(verdict.checks[0]!.clearance, frequencyGhz),
+		loss: obstructionLoss(itemAt(verdict.checks, 0).clearance, frequencyGhz),
 		neededAglM: {
 			A: requiredHeightAtA(verdict, antennaAmslM(ends.B)) - ends.A.groundAmslM,
 			B: requiredHeightAtB(verdict, antennaAmslM(ends.A)) - ends.B.groundAmslM

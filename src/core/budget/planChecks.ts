@@ -195,12 +195,13 @@ function secondBandProblems(
 			)
 		);
 	}
-	if (own.secondDish && ghz.some((f) => f !== null && !findDishAt(own.secondDish!, f))) {
+	const { secondDish } = own;
+	if (secondDish && ghz.some((f) => f !== null && !findDishAt(secondDish, f))) {
 		found.push(
 			error(
 				'second-dish-band',
 				field('secondDishCode'),
-				`The feed of ${own.secondDish.code} is not made for what the second arm carries.`
+				`The feed of ${secondDish.code} is not made for what the second arm carries.`
 			)
 		);
 	}

@@ -6,6 +6,7 @@ import type { PlanFinding } from '../finding/planFinding';
 import type { HopPlan } from './planTypes';
 import { radiosOf } from './configuration';
 import { antennaAmslM, supplyVoltageV, type HopPlanInput } from './planInput';
+import { itemAt } from '../units/lists';
 
 /** A profile taken between positions further off than this is another path's, m. */
 const STALE_PROFILE_M = 5;
@@ -135,7 +136,7 @@ function sourceFindings(input: HopPlanInput, end: End, found: Found): void {
 			'error',
 			'supply-kind',
 			field,
-			`${powerSource.code} at ${end} gives ${POWER_WORDS[powerSource.kind]}; ${fed[0]!.code} takes ${POWER_WORDS[kind]}. The wrong kind can destroy the unit.`
+			`${powerSource.code} at ${end} gives ${POWER_WORDS[powerSource.kind]}; ${itemAt(fed, 0).code} takes ${POWER_WORDS[kind]}. The wrong kind can destroy the unit.`
 		);
 	}
 	const loadW =
@@ -258,8 +259,8 @@ function pathFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
 	}
 	const grounds = profile.groundsAmslM;
 	const ends: [End, number][] = [
-		['A', grounds[0]!],
-		['B', grounds[grounds.length - 1]!]
+		['A', itemAt(grounds, 0)],
+		['B', itemAt(grounds, grounds.length - 1)]
 	];
 	for (const [end, ground] of ends) {
 		const own = input.ends[end];

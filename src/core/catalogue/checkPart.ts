@@ -3,6 +3,7 @@ import { usableBandGhz } from '../feeder/waveguide';
 import { receiverFloorDbm } from '../radio/receiverFloor';
 import { numberText } from '../units/text';
 import type { AnyPart, PartKind, PartOf } from './partKinds';
+import { itemAt, lastOf } from '../units/lists';
 
 /** Something about a part that is not what such parts are; it can be kept all the same. */
 export interface PartDoubt {
@@ -206,7 +207,7 @@ function couplingDoubts(coupling: PartOf<'coupling'>): PartDoubt[] {
 		}
 	}
 	const spread = Math.max(...arms.map((a) => a.lossDb)) - Math.min(...arms.map((a) => a.lossDb));
-	if (kind === 'equal-coupler' && (spread > 0.5 || arms[0]!.lossDb < EVEN_SPLIT_DB - 0.05)) {
+	if (kind === 'equal-coupler' && (spread > 0.5 || itemAt(arms, 0).lossDb < EVEN_SPLIT_DB - 0.05)) {
 		doubts.push({
 			field: 'arms.0.lossDb',
 			message: 'An even coupler loses about 3 dB or more on each arm.'
@@ -242,7 +243,7 @@ function feederDoubts(feeder: PartOf<'feeder'>): PartDoubt[] {
 			});
 		}
 	}
-	const [first, last] = [feeder.lossDbPer100M[0]!, feeder.lossDbPer100M.at(-1)!];
+	const [first, last] = [itemAt(feeder.lossDbPer100M, 0), lastOf(feeder.lossDbPer100M)];
 	const covers = first[0] <= 1.05 * feeder.rangeGhz[0] && last[0] >= 0.95 * feeder.rangeGhz[1];
 	if (feeder.kind !== 'direct' && !covers) {
 		doubts.push({ field: 'lossDbPer100M', message: 'Does not cover all its frequencies.' });

@@ -13,6 +13,7 @@ import {
 	type SightKey,
 	type TestKey
 } from './sights';
+import { itemAt } from '../units/lists';
 
 export interface RankedCause {
 	cause: Cause;
@@ -122,7 +123,7 @@ function posterior(hop: DiagnosisInput): Weighed[] {
 	const total = weights.reduce((sum, weight) => sum + weight, 0);
 	return hypotheses.map((hypothesis, i) => ({
 		hypothesis,
-		probability: weights[i]! / total
+		probability: itemAt(weights, i) / total
 	}));
 }
 

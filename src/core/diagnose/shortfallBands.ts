@@ -1,3 +1,4 @@
+import { itemAt } from '../units/lists';
 /** What being a certain number of dB below the plan would mean, for this hop. */
 export type BandMeaning =
 	| 'above-plan'
@@ -73,6 +74,6 @@ function closeGaps(bands: readonly ShortfallBand[]): ShortfallBand[] {
 
 /** The band in which a shortfall lies. Above the window is `above-plan`: as suspect as too low. */
 export function bandOfShortfall(bands: readonly ShortfallBand[], shortfallDb: number): BandMeaning {
-	if (bands.length === 0 || shortfallDb < bands[0]!.fromDb) return 'above-plan';
+	if (bands.length === 0 || shortfallDb < itemAt(bands, 0).fromDb) return 'above-plan';
 	return bands.find((band) => shortfallDb <= band.toDb)?.meaning ?? 'below-floor';
 }

@@ -1,4 +1,5 @@
 import { requireInRange } from '../units/errors';
+import { itemAt } from '../units/lists';
 
 /** What the loss of a feeder depends on. */
 export interface FeederLosses {
@@ -23,12 +24,12 @@ export function feederLossDb(feeder: FeederLosses, frequencyGhz: number, lengthM
 
 function lossPer100M(feeder: FeederLosses, frequencyGhz: number): number {
 	const points = feeder.lossDbPer100M;
-	const first = points[0]!;
-	const last = points[points.length - 1]!;
+	const first = itemAt(points, 0);
+	const last = itemAt(points, points.length - 1);
 	if (frequencyGhz <= first[0]) return first[1];
 	if (frequencyGhz >= last[0]) return last[1];
 	const upper = points.findIndex(([ghz]) => ghz >= frequencyGhz);
-	const [f0, l0] = points[upper - 1]!;
-	const [f1, l1] = points[upper]!;
+	const [f0, l0] = itemAt(points, upper - 1);
+	const [f1, l1] = itemAt(points, upper);
 	return l0 + ((frequencyGhz - f0) / (f1 - f0)) * (l1 - l0);
 }

@@ -2,6 +2,7 @@ import { halfPowerBeamwidthDeg } from '../antenna/gain';
 import { locate, type Boresight, type Location } from '../locate/locator';
 import { levelText, numberText } from '../units/text';
 import { planSearch, type SearchPlan } from './searchPlan';
+import { itemAt } from '../units/lists';
 
 export interface GuidanceReading {
 	azimuthDeg: number;
@@ -272,7 +273,7 @@ function parkAndHandOver(
 ): Guidance {
 	const none = { boresight: null, probabilityOnMainLobe: 0 };
 	const { parks } = plan;
-	const park = parks[(parkedAt(plan, readings[0], beamwidthDeg) + 1) % parks.length]!;
+	const park = itemAt(parks, (parkedAt(plan, readings[0], beamwidthDeg) + 1) % parks.length);
 	const target = {
 		azimuthDeg: clamped(input, 'azimuth', park.azimuthDeg),
 		tiltDeg: clamped(input, 'tilt', park.tiltDeg)
@@ -405,7 +406,7 @@ function leadsNowhere(situation: Situation, place: Place): boolean {
 function trailingGuesses({ readings, beamwidthDeg }: Situation): number {
 	let count = 0;
 	for (let i = readings.length - 1; i > 0; i--) {
-		const [p, q] = [readings[i]!, readings[i - 1]!];
+		const [p, q] = [itemAt(readings, i), itemAt(readings, i - 1)];
 		const jump =
 			Math.abs(p.azimuthDeg - q.azimuthDeg) > beamwidthDeg ||
 			Math.abs(p.tiltDeg - q.tiltDeg) > 0.3 * beamwidthDeg;
@@ -468,7 +469,7 @@ function nextSweep(
 	// A cut taken already and still not enough: the other axis says more.
 	const axis =
 		open.length === 1
-			? open[0]!
+			? itemAt(open, 0)
 			: counts[worse] > counts[other(worse)] + 1 && sigma[other(worse)] > 0.5 * AIM_SIGMA_BEAMWIDTHS
 				? other(worse)
 				: worse;

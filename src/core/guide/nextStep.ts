@@ -4,6 +4,7 @@ import { numberText } from '../units/text';
 import { aimOf } from './aim';
 import type { Guidance } from './guidance';
 import type { HopState } from '../record/hopState';
+import { itemAt } from '../units/lists';
 
 interface Words {
 	headline: string;
@@ -185,7 +186,7 @@ function turnMountStep(state: HopState, end: End, guidance: Guidance): NextStep 
 		compassDeg,
 		headline: `Turn the whole mount ${byDeg >= 0 ? 'right' : 'left'}`,
 		why: [
-			guidance.reasons[0]!,
+			itemAt(guidance.reasons, 0),
 			'Centre the azimuth adjuster first, loosen the mount just enough to turn on the pipe, and turn it by the pointer or a mark on the pipe.'
 		]
 	};
@@ -243,7 +244,7 @@ function aimedStep(state: HopState, end: End, guidance: Guidance): NextStep {
 		farIsDone || !aim.onPlan
 			? guidance.reasons
 			: [
-					guidance.reasons[0]!,
+					itemAt(guidance.reasons, 0),
 					`${far} was aimed while this end stood off its lobe: a short round there may still gain something.`
 				]
 	);

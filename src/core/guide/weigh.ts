@@ -8,6 +8,7 @@ import { analyseSweep, type SweepAnalysis, type SweepInput } from '../sweep/anal
 import { aimFrom, guidanceInputOf } from './aim';
 import type { GuidanceInput } from './guidance';
 import { sweepInputOf } from './sweepInput';
+import { present } from '../units/lists';
 
 /** A question whose answer is a finding. */
 export type FindingQuestion =
@@ -66,7 +67,8 @@ export function weighedState(
 ): HopState {
 	let state = emptyHopState(input, plan);
 	for (const record of records) {
-		if (needsFinding(record, findings)) keepFinding(findings, find(questionOf(state, record)!));
+		if (needsFinding(record, findings))
+			keepFinding(findings, find(present(questionOf(state, record), 'question')));
 		state = foldRecord(state, record, findings);
 	}
 	return state;

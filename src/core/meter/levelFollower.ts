@@ -1,4 +1,5 @@
 import type { LevelCurve } from '../radio/levelCurve';
+import { itemAt } from '../units/lists';
 
 /** What is to be shown after one more reading of a meter. */
 export interface FollowedLevel {
@@ -42,7 +43,7 @@ export function makeLevelFollower(curve: LevelCurve, resolutionV: number): Level
 		stepV: () => step,
 		take(volts, atMs) {
 			times = [...times.slice(1 - RATE_READINGS), atMs];
-			const span = atMs - times[0]!;
+			const span = atMs - itemAt(times, 0);
 			const perSecond = times.length > 1 && span > 0 ? ((times.length - 1) * 1000) / span : 0;
 			if (last !== undefined && volts !== last) {
 				step = Math.min(step ?? Infinity, Math.abs(volts - last));
@@ -74,7 +75,7 @@ function middle(window: readonly { volts: number; levelDbm: number }[]): {
 	levelDbm: number;
 } {
 	const sorted = [...window].sort((p, q) => p.levelDbm - q.levelDbm);
-	const { volts, levelDbm } = sorted[Math.floor((sorted.length - 1) / 2)]!;
+	const { volts, levelDbm } = itemAt(sorted, Math.floor((sorted.length - 1) / 2));
 	return { volts, levelDbm };
 }
 

@@ -1,3 +1,4 @@
+import { lastOf } from '../units/lists';
 /** The question that a bench meter answers with its present DC voltage. */
 export const MEASURE_DC_VOLTS = 'MEAS:VOLT:DC?';
 
@@ -19,5 +20,5 @@ export function readScpiAnswer(line: string): ScpiAnswer {
 /** Cuts a stream of text into lines ended by LF, CR LF or CR; the rest waits for what follows. */
 export function takeLines(text: string): { lines: string[]; rest: string } {
 	const parts = text.split(/\r\n|\n|\r(?!$)/);
-	return { lines: parts.slice(0, -1).filter((line) => line.trim() !== ''), rest: parts.at(-1)! };
+	return { lines: parts.slice(0, -1).filter((line) => line.trim() !== ''), rest: lastOf(parts) };
 }

@@ -1,6 +1,7 @@
 import { EARTH_RADIUS_M } from '../units/constants';
 import { requireInRange } from '../units/errors';
 import type { TerrainProfile } from './samplePath';
+import { itemAt } from '../units/lists';
 
 export type ObstacleKind = 'trees' | 'building' | 'other';
 
@@ -139,7 +140,7 @@ function withObstacles(profile: TerrainProfile, obstacles: readonly Obstacle[]):
 	const distances = [...new Set([...profile.distancesM, ...added])].sort((p, q) => p - q);
 	let i = 0;
 	return distances.map((distanceM) => {
-		while (i < profile.distancesM.length - 2 && profile.distancesM[i + 1]! < distanceM) i++;
+		while (i < profile.distancesM.length - 2 && itemAt(profile.distancesM, i + 1) < distanceM) i++;
 		const standing = obstacles.reduce<Obstacle | null>((highest, obstacle) => {
 			const half = Math.max(obstacle.lengthM / 2, 1e-6);
 			const here = Math.abs(distanceM - obstacle.distanceKm * 1000) <= half + 1e-6;
@@ -155,9 +156,9 @@ function withObstacles(profile: TerrainProfile, obstacles: readonly Obstacle[]):
 }
 
 function groundAt(profile: TerrainProfile, i: number, distanceM: number): number {
-	const d0 = profile.distancesM[i]!;
+	const d0 = itemAt(profile.distancesM, i);
 	const d1 = profile.distancesM[i + 1] ?? d0;
-	const g0 = profile.groundsAmslM[i]!;
+	const g0 = itemAt(profile.groundsAmslM, i);
 	const g1 = profile.groundsAmslM[i + 1] ?? g0;
 	return d1 === d0 ? g0 : g0 + ((distanceM - d0) / (d1 - d0)) * (g1 - g0);
 }

@@ -2,6 +2,7 @@ import geodesicLibrary from 'geographiclib-geodesic';
 import { requireInRange } from '../units/errors';
 import { requireGeoPoint, type GeoPoint } from '../geodesy/geodesic';
 import { terrainHeightM, type TerrainGrid } from './terrainGrid';
+import { itemAt } from '../units/lists';
 
 /** Ground heights along a path, from one end to the other. */
 export interface TerrainProfile {
@@ -92,16 +93,15 @@ export function sampleTerrain(
 
 /** Gaps filled linearly between known neighbours, held beyond the first and last known. */
 function filled(heights: readonly (number | undefined)[]): number[] {
-	const known = heights.flatMap((height, i) => (height === undefined ? [] : [i]));
+	const known = heights.flatMap((heightM, i) => (heightM === undefined ? [] : [{ i, heightM }]));
 	let next = 0;
 	return heights.map((height, i) => {
 		if (height !== undefined) return height;
-		while (next < known.length && known[next]! < i) next++;
-		const after = known[next];
-		const before = known[next - 1];
-		if (after === undefined) return heights[before!]!;
-		if (before === undefined) return heights[after]!;
-		const share = (i - before) / (after - before);
-		return heights[before]! + share * (heights[after]! - heights[before]!);
+		while (next < known.length && itemAt(known, next).i < i) next++;
+		const [before, after] = [known[next - 1], known[next]];
+		if (!before) return itemAt(known, next).heightM;
+		if (!after) return before.heightM;
+		const share = (i - before.i) / (after.i - before.i);
+		return before.heightM + share * (after.heightM - before.heightM);
 	});
 }

@@ -1,4 +1,5 @@
 import { requireInRange } from '../units/errors';
+import { itemAt } from '../units/lists';
 
 /**
  * Terrain heights on a regular grid of geographic coordinates, row 0 the northernmost.
@@ -47,7 +48,7 @@ export function terrainHeightM(
 	const top = Math.min(grid.rows - 1, Math.floor(row));
 	const right = Math.min(grid.columns - 1, left + 1);
 	const bottom = Math.min(grid.rows - 1, top + 1);
-	const at = (c: number, r: number): number => grid.heightsM[r * grid.columns + c]!;
+	const at = (c: number, r: number): number => itemAt(grid.heightsM, r * grid.columns + c);
 	const shareX = column - left;
 	const shareY = row - top;
 	const upper = between(at(left, top), at(right, top), shareX);

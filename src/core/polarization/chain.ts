@@ -1,8 +1,9 @@
 import { carriersOf, CONFIGURATION_RULES, crossed, radiosOf } from '../budget/configuration';
 import type { HopPlanInput } from '../budget/planInput';
 import type { PolarizationSetting } from '../catalogue/installation';
-import { ENDS, type End, type PerEnd } from '../ends';
+import type { End, PerEnd } from '../ends';
 import type { LinearPolarization } from '../propagation/rain';
+import { itemAt } from '../units/lists';
 
 /** One place between radio and dish where the plane can be set, or seen. */
 export interface Joint {
@@ -50,7 +51,7 @@ export function chainOf(input: HopPlanInput, end: End): Joint[] {
 	};
 	const planes = radioPlanes(input);
 	radiosOf(input, end).forEach(({ code, installation }, i) =>
-		add(`radio-${i + 1}`, `Radio ${i + 1}, ${code}`, installation?.polarization, planes[i]!)
+		add(`radio-${i + 1}`, `Radio ${i + 1}, ${code}`, installation?.polarization, itemAt(planes, i))
 	);
 	if (coupling && coupling.arms.some((arm) => arm.plane === 'crossed')) {
 		planes.forEach((plane, i) => joints.push(portJoint(coupling.arms, plane, own.polarization, i)));
@@ -199,9 +200,9 @@ function paintedOver(joints: readonly JointState[]): string[] {
 
 /** Whether the two ends disagree although each looks whole by itself; empty when they agree. */
 export function compareChains(input: HopPlanInput, seen: PerEnd<JointsSeen>): string[] {
-	const [a, b] = ENDS.map((end) => judgeChain(input, seen[end], end));
-	return a!.joints.flatMap((own) => {
-		const other = b!.joints.find((state) => state.joint.key === own.joint.key);
+	const [a, b] = [judgeChain(input, seen.A, 'A'), judgeChain(input, seen.B, 'B')];
+	return a.joints.flatMap((own) => {
+		const other = b.joints.find((state) => state.joint.key === own.joint.key);
 		return own.shows !== null && other?.shows && own.shows !== other.shows
 			? [`${own.joint.part}: ${own.shows} at A, ${other.shows} at B. Both ends must be alike.`]
 			: [];

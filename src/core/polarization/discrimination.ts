@@ -7,6 +7,7 @@ import { degToRad, radToDeg } from '../units/angle';
 import { dbFromRatio } from '../units/decibel';
 import { numberText } from '../units/text';
 import { findFeedRotation, type FeedRotation, type RotationReading } from './feedRotation';
+import { itemAt } from '../units/lists';
 
 /**
  * Discrimination that two perfect antennas turned against each other by an angle still have, dB.
@@ -197,7 +198,8 @@ export function adviseRotation(
 	const found = fits.flatMap(({ fit, sent }) => (fit.kind === 'found' ? [{ ...fit, sent }] : []));
 	if (found.length < fits.length || found.length === 0) return readMore(fits, state.feedDeg);
 	const feedDeg = found.reduce((sum, fit) => sum + fit.feedDeg, 0) / found.length;
-	const apartDeg = found.length === 2 ? Math.abs(found[0]!.feedDeg - found[1]!.feedDeg) : 0;
+	const apartDeg =
+		found.length === 2 ? Math.abs(itemAt(found, 0).feedDeg - itemAt(found, 1).feedDeg) : 0;
 	const floorDb = Math.min(...found.map((fit) => fit.floorDb));
 	const sigmaDeg = Math.hypot(...found.map((fit) => fit.sigmaDeg)) / found.length;
 	if (apartDeg > AGREE_DEG + 3 * sigmaDeg) {

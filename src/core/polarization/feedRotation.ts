@@ -1,5 +1,6 @@
 import { degToRad, radToDeg } from '../units/angle';
 import { requireInRange } from '../units/errors';
+import { itemAt, lastOf } from '../units/lists';
 
 /** One look at the cross-polar signal at a known turn of the feed. */
 export interface RotationReading {
@@ -66,7 +67,7 @@ export function findFeedRotation(
 		bound: reading.crossDbm - floorDbm < NEAR_FLOOR_DB
 	}));
 	if (spreadOf(points) < LEAST_SPREAD_DEG) {
-		const last = points.at(-1)!;
+		const last = lastOf(points);
 		const byDeg = radToDeg(Math.atan(10 ** (last.ratioDb / 20)));
 		return {
 			kind: 'one-reading',
@@ -75,7 +76,7 @@ export function findFeedRotation(
 		};
 	}
 	const places = minimaOf(points);
-	const best = places[0]!;
+	const best = itemAt(places, 0);
 	const rivals = places.slice(1).filter((place) => place.chi2 - best.chi2 < AMBIGUOUS_CHI2);
 	const apart = rivals.find((place) => Math.abs(place.feedDeg - best.feedDeg) > SAME_PLACE_DEG);
 	if (apart) {

@@ -1,4 +1,5 @@
 import { requireInRange } from '../units/errors';
+import { itemAt } from '../units/lists';
 
 export type LinearPolarization = 'vertical' | 'horizontal';
 
@@ -47,7 +48,8 @@ const ALPHA_FIT: Record<LinearPolarization, CoefficientFit> = {
 
 function evaluate(fit: CoefficientFit, logFrequency: number): number {
 	return fit.a.reduce(
-		(sum, a, j) => sum + a * Math.exp(-(((logFrequency - fit.b[j]!) / fit.c[j]!) ** 2)),
+		(sum, a, j) =>
+			sum + a * Math.exp(-(((logFrequency - itemAt(fit.b, j)) / itemAt(fit.c, j)) ** 2)),
 		fit.m * logFrequency + fit.c0
 	);
 }

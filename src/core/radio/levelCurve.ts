@@ -1,3 +1,4 @@
+import { itemAt } from '../units/lists';
 /** One point of a level port's curve: level in dBm, port voltage in V. */
 export type LevelCurvePoint = readonly [levelDbm: number, volts: number];
 
@@ -37,10 +38,10 @@ export function findLevelCurveProblem(
 		return 'not-finite';
 	}
 	const sorted = sortedByLevel(points);
-	const direction = Math.sign(sorted[1]![1] - sorted[0]![1]);
+	const direction = Math.sign(itemAt(sorted, 1)[1] - itemAt(sorted, 0)[1]);
 	for (let i = 1; i < sorted.length; i++) {
-		if (!(sorted[i]![0] > sorted[i - 1]![0])) return 'levels-not-increasing';
-		const step = Math.sign(sorted[i]![1] - sorted[i - 1]![1]);
+		if (!(itemAt(sorted, i)[0] > itemAt(sorted, i - 1)[0])) return 'levels-not-increasing';
+		const step = Math.sign(itemAt(sorted, i)[1] - itemAt(sorted, i - 1)[1]);
 		if (step === 0 || step !== direction) return 'volts-not-monotonic';
 	}
 	return undefined;
@@ -64,8 +65,8 @@ export function makeLevelCurve(points: readonly LevelCurvePoint[]): LevelCurve {
 	const problem = findLevelCurveProblem(points);
 	if (problem) throw new TypeError(`level curve: ${problem}`);
 	const sorted = sortedByLevel(points);
-	const first = sorted[0]!;
-	const last = sorted[sorted.length - 1]!;
+	const first = itemAt(sorted, 0);
+	const last = itemAt(sorted, sorted.length - 1);
 	const direction: LevelCurveDirection = last[1] > first[1] ? 'rising' : 'falling';
 	const lowestVolts = Math.min(first[1], last[1]);
 	const highestVolts = Math.max(first[1], last[1]);
@@ -133,14 +134,14 @@ function interpolate(
 	from: (point: LevelCurvePoint) => number,
 	to: (point: LevelCurvePoint) => number
 ): number {
-	const first = points[0]!;
-	const last = points[points.length - 1]!;
+	const first = itemAt(points, 0);
+	const last = itemAt(points, points.length - 1);
 	if (value <= from(first)) return to(first);
 	if (value >= from(last)) return to(last);
 	let i = 1;
-	while (from(points[i]!) < value) i++;
-	const lower = points[i - 1]!;
-	const upper = points[i]!;
+	while (from(itemAt(points, i)) < value) i++;
+	const lower = itemAt(points, i - 1);
+	const upper = itemAt(points, i);
 	const share = (value - from(lower)) / (from(upper) - from(lower));
 	return to(lower) + share * (to(upper) - to(lower));
 }

@@ -17,6 +17,7 @@ import { levelOfReading } from './levelOfReading';
 import { readyAfter } from './baton';
 import type { FieldRecord, FieldRecordOf } from './records';
 import { watchAnew, watchReading } from './unasked';
+import { lastOf } from '../units/lists';
 
 /**
  * The state after some more records, in order. What sweeps and closed turns say is taken from the
@@ -386,7 +387,7 @@ function sweepTaken(state: HopState, record: FieldRecordOf<'sweep'>, findings: F
 	});
 	const positions = samples.map((sample) => sample.positionDeg);
 	const analysis = findings.sweeps.get(record.id);
-	const { levelV } = samples.at(-1)!;
+	const { levelV } = lastOf(samples);
 	const lastLevelDbm = readingLevelDbm(curve.read(levelV)) ?? null;
 	return withEnd(state, end, {
 		lastSweep: analysis

@@ -1,6 +1,7 @@
 import type { LinearPolarization } from '../propagation/rain';
 import { degToRad } from '../units/angle';
 import { between, makeRandomStream } from './random';
+import { itemAt } from '../units/lists';
 
 /** Where one dish stands off its axis, and how deep its cross-polar signal lies on it. */
 interface FeedOffset {
@@ -48,7 +49,7 @@ export function makeSimulatedFeeds(seed: number): SimulatedFeeds {
 			let imaginary = 0;
 			offsets.forEach(({ beamwidths, angle, leakDb }, i) => {
 				const leak = 10 ** (-leakDb / 20);
-				const { share, phase } = own[i]!;
+				const { share, phase } = itemAt(own, i);
 				const x = (beamwidths / 0.6) ** 2;
 				const lobe = Math.sqrt(1.3 * x * Math.exp(1 - x)) * Math.sin(2 * angle);
 				real += leak * (share * Math.cos(phase) + lobe);

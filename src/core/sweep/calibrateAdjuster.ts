@@ -2,6 +2,7 @@ import type { Adjuster } from '../catalogue/parts';
 import { adjusterTurns } from './adjusterScale';
 import type { SweepAnalysis } from './analyseSweep';
 import type { CutSample } from './cutFit';
+import { itemAt } from '../units/lists';
 
 export type Calibration =
 	| {
@@ -70,13 +71,16 @@ function topOf(cut: readonly { turns: number; levelDbm: number }[]): {
 	index: number;
 	levelDbm: number;
 } {
-	const index = cut.reduce((best, s, i) => (s.levelDbm > cut[best]!.levelDbm ? i : best), 0);
+	const index = cut.reduce((best, s, i) => (s.levelDbm > itemAt(cut, best).levelDbm ? i : best), 0);
 	const near = cut
 		.slice(Math.max(0, index - 2), index + 3)
 		.map((s) => s.levelDbm)
 		.sort((p, q) => q - p);
 	// The mean of the highest two stands a little below a noisy maximum and above the flanks.
-	return { index, levelDbm: near.length > 1 ? (near[0]! + near[1]!) / 2 : near[0]! };
+	return {
+		index,
+		levelDbm: near.length > 1 ? (itemAt(near, 0) + itemAt(near, 1)) / 2 : itemAt(near, 0)
+	};
 }
 
 function crossing(
@@ -86,8 +90,8 @@ function crossing(
 	levelDbm: number
 ): number | null {
 	for (let i = from; cut[i + direction]; i += direction) {
-		const here = cut[i]!;
-		const next = cut[i + direction]!;
+		const here = itemAt(cut, i);
+		const next = itemAt(cut, i + direction);
 		if (next.levelDbm <= levelDbm && here.levelDbm > levelDbm) {
 			const share = (here.levelDbm - levelDbm) / (here.levelDbm - next.levelDbm);
 			return here.turns + share * (next.turns - here.turns);

@@ -11,6 +11,7 @@ import {
 	unevenDbAt,
 	type GuessedDish
 } from './readingModel';
+import { itemAt } from '../units/lists';
 
 /** One sample of a cut: where this axis stood and the level there. */
 export interface CutSample {
@@ -150,7 +151,7 @@ function thinOut(samples: readonly CutSample[], beamwidthDeg: number): CutSample
  */
 export function estimateFloorDbm(samples: readonly CutSample[]): number {
 	const levels = samples.map((s) => s.levelDbm).sort((p, q) => p - q);
-	const at = (share: number): number => levels[Math.floor(share * (levels.length - 1))]!;
+	const at = (share: number): number => itemAt(levels, Math.floor(share * (levels.length - 1)));
 	const flat = at(0.2) - at(0.02) < FLAT_DB && at(0.1) < HIGHEST_FLOOR_DBM;
 	return flat ? at(0.1) : at(0.02) - BELOW_NULLS_DB;
 }
@@ -177,7 +178,7 @@ interface Context {
 }
 
 function makeContext(input: CutFitInput, samples: readonly CutSample[], floorDbm: number): Context {
-	const span = samples[samples.length - 1]!.positionDeg - samples[0]!.positionDeg;
+	const span = itemAt(samples, samples.length - 1).positionDeg - itemAt(samples, 0).positionDeg;
 	const independent = Math.max(
 		FEWEST_INDEPENDENT,
 		(INDEPENDENT_PER_BEAMWIDTH * span) / input.beamwidthDeg
@@ -204,8 +205,9 @@ function makeContext(input: CutFitInput, samples: readonly CutSample[], floorDbm
  */
 function likelyStarts(context: Context, pattern: RadialPattern): Candidate[] {
 	const { samples, beamwidthDeg } = context;
-	const first = samples[0]!.positionDeg - BEYOND_ENDS_BEAMWIDTHS * beamwidthDeg;
-	const last = samples[samples.length - 1]!.positionDeg + BEYOND_ENDS_BEAMWIDTHS * beamwidthDeg;
+	const first = itemAt(samples, 0).positionDeg - BEYOND_ENDS_BEAMWIDTHS * beamwidthDeg;
+	const last =
+		itemAt(samples, samples.length - 1).positionDeg + BEYOND_ENDS_BEAMWIDTHS * beamwidthDeg;
 	const step = Math.max(CENTRE_STEP_BEAMWIDTHS * beamwidthDeg, (last - first) / MOST_CENTRES);
 	const found: Candidate[] = [];
 	const offsetCount = Math.round(LARGEST_OFFSET_BEAMWIDTHS / OFFSET_STEP_BEAMWIDTHS);

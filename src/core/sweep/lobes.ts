@@ -1,4 +1,5 @@
 import type { CutSample } from './cutFit';
+import { itemAt } from '../units/lists';
 
 /** A hump of the level along one axis. */
 export interface Lobe {
@@ -33,14 +34,14 @@ export function smoothCut(samples: readonly CutSample[], beamwidthDeg: number): 
 	const smooth: CutSample[] = [];
 	let from = 0;
 	for (let position = first.positionDeg; position <= last.positionDeg + 1e-9; position += step) {
-		while (sorted[from]!.positionDeg < position - 0.3 * beamwidthDeg) from++;
+		while (itemAt(sorted, from).positionDeg < position - 0.3 * beamwidthDeg) from++;
 		let sum = 0;
 		let weightSum = 0;
 		for (let i = from; i < sorted.length; i++) {
-			const distance = sorted[i]!.positionDeg - position;
+			const distance = itemAt(sorted, i).positionDeg - position;
 			if (distance > 0.3 * beamwidthDeg) break;
 			const weight = Math.exp(-0.5 * (distance / sigma) ** 2) + 1e-9;
-			sum += weight * sorted[i]!.levelDbm;
+			sum += weight * itemAt(sorted, i).levelDbm;
 			weightSum += weight;
 		}
 		if (weightSum > 0) smooth.push({ positionDeg: position, levelDbm: sum / weightSum });
@@ -61,12 +62,12 @@ export function findLobes(
 	const smooth = smoothCut(samples, beamwidthDeg);
 	const lobes: Lobe[] = [];
 	for (let i = 1; i < smooth.length - 1; i++) {
-		const here = smooth[i]!.levelDbm;
-		if (here < smooth[i - 1]!.levelDbm || here <= smooth[i + 1]!.levelDbm) continue;
+		const here = itemAt(smooth, i).levelDbm;
+		if (here < itemAt(smooth, i - 1).levelDbm || here <= itemAt(smooth, i + 1).levelDbm) continue;
 		const prominenceDb = Math.min(dipBeside(smooth, i, -1), dipBeside(smooth, i, 1));
 		if (prominenceDb < LEAST_PROMINENCE_DB || here < floorDbm + LEAST_PROMINENCE_DB) continue;
 		lobes.push({
-			positionDeg: smooth[i]!.positionDeg,
+			positionDeg: itemAt(smooth, i).positionDeg,
 			levelDbm: here,
 			widthDeg: widthAt(smooth, i),
 			prominenceDb
@@ -77,17 +78,17 @@ export function findLobes(
 
 /** How deep the level falls on one side before it climbs above the lobe again, dB. */
 function dipBeside(smooth: readonly CutSample[], top: number, direction: 1 | -1): number {
-	const level = smooth[top]!.levelDbm;
+	const level = itemAt(smooth, top).levelDbm;
 	let lowest = level;
 	for (let i = top + direction; i >= 0 && i < smooth.length; i += direction) {
-		if (smooth[i]!.levelDbm > level) break;
-		lowest = Math.min(lowest, smooth[i]!.levelDbm);
+		if (itemAt(smooth, i).levelDbm > level) break;
+		lowest = Math.min(lowest, itemAt(smooth, i).levelDbm);
 	}
 	return level - lowest;
 }
 
 function widthAt(smooth: readonly CutSample[], top: number): number | null {
-	const level = smooth[top]!.levelDbm - 3;
+	const level = itemAt(smooth, top).levelDbm - 3;
 	const left = crossing(smooth, top, -1, level);
 	const right = crossing(smooth, top, 1, level);
 	return left === null || right === null ? null : right - left;
@@ -100,8 +101,8 @@ function crossing(
 	level: number
 ): number | null {
 	for (let i = top; i + direction >= 0 && i + direction < smooth.length; i += direction) {
-		const here = smooth[i]!;
-		const next = smooth[i + direction]!;
+		const here = itemAt(smooth, i);
+		const next = itemAt(smooth, i + direction);
 		if (next.levelDbm <= level) {
 			const share = (here.levelDbm - level) / (here.levelDbm - next.levelDbm);
 			return here.positionDeg + share * (next.positionDeg - here.positionDeg);

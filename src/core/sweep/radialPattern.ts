@@ -1,6 +1,7 @@
 import { halfPowerU, taperedApertureField } from '../antenna/taperedAperture';
 import { RAD_PER_DEG } from '../units/constants';
 import { wavelengthM } from '../units/wavelength';
+import { itemAt } from '../units/lists';
 
 /** One guess at what the dish's pattern may be: how strongly tapered, blocked, and how wide. */
 export interface PatternGuess {
@@ -56,12 +57,12 @@ function tableFor(pedestal: number, blockage: number): Table {
 	for (let i = 0; i < count; i++) {
 		const field = (taperedApertureField(i * TABLE_STEP_U, pedestal) - blockage) / (1 - blockage);
 		gainRatio[i] = field * field + NULL_FILL;
-		gainDb[i] = 10 * Math.log10(gainRatio[i]!);
+		gainDb[i] = 10 * Math.log10(itemAt(gainRatio, i));
 		if (Number.isNaN(firstNullU) && field <= 0) firstNullU = i * TABLE_STEP_U;
 	}
 	const slopeDbPerU = gainDb.map((_, i) => {
-		const before = gainDb[Math.max(0, i - 1)]!;
-		const after = gainDb[Math.min(count - 1, i + 1)]!;
+		const before = itemAt(gainDb, Math.max(0, i - 1));
+		const after = itemAt(gainDb, Math.min(count - 1, i + 1));
 		return Math.abs(after - before) / (2 * TABLE_STEP_U);
 	});
 	const table = { gainRatio, gainDb, slopeDbPerU, firstNullU };
@@ -96,12 +97,12 @@ export function makeRadialPattern(
 		gainRatio(offAxisDeg) {
 			const at = offAxisDeg * perDeg;
 			const i = Math.floor(at);
-			if (i >= last) return table.gainRatio[last]!;
-			const low = table.gainRatio[i]!;
-			return low + (at - i) * (table.gainRatio[i + 1]! - low);
+			if (i >= last) return itemAt(table.gainRatio, last);
+			const low = itemAt(table.gainRatio, i);
+			return low + (at - i) * (itemAt(table.gainRatio, i + 1) - low);
 		},
 		slopeDbPerDeg(offAxisDeg) {
-			return table.slopeDbPerU[Math.min(last, Math.round(offAxisDeg * perDeg))]! * uPerDeg;
+			return itemAt(table.slopeDbPerU, Math.min(last, Math.round(offAxisDeg * perDeg))) * uPerDeg;
 		},
 		table: {
 			gainDb: table.gainDb,

@@ -1,4 +1,5 @@
 import { makeRadialPattern, type PatternGuess, type RadialPattern } from './radialPattern';
+import { itemAt } from '../units/lists';
 
 /**
  * How a level that is read comes about: the pattern of the dish at the place where it stood, a loss
@@ -61,8 +62,8 @@ function logPrior(
 				? unnamed.density
 				: RULED_OUT;
 		for (let i = 0; i < means.length; i++) {
-			const sigmas = (differenceDb - means[i]!) * precisions[i]!;
-			density += heights[i]! * Math.exp(-0.5 * sigmas * sigmas);
+			const sigmas = (differenceDb - itemAt(means, i)) * itemAt(precisions, i);
+			density += itemAt(heights, i) * Math.exp(-0.5 * sigmas * sigmas);
 		}
 		return Math.log(density);
 	};

@@ -1,6 +1,7 @@
 import { numberText } from '../units/text';
 import type { CutSample } from './cutFit';
 import type { SweepMark } from './sweepTypes';
+import { itemAt, lastOf, present } from '../units/lists';
 
 /** A sample with its time and voltage, the level read from it. */
 export interface TimedSample extends CutSample {
@@ -66,13 +67,18 @@ export function markCut(
 	};
 }
 
+/** Seconds at which a sample was read; only asked of sweeps that give times. */
+function timeOf({ elapsedS }: TimedSample): number {
+	return present(elapsedS, 'time of the sample');
+}
+
 /** The samples by their times; undefined when any has none or all are alike. */
 function inTime(samples: readonly TimedSample[]): TimedSample[] | undefined {
 	const times = samples.map((sample) => sample.elapsedS);
 	if (times.some((time) => time === undefined) || new Set(times).size < samples.length / 2) {
 		return undefined;
 	}
-	return [...samples].sort((p, q) => p.elapsedS! - q.elapsedS!);
+	return [...samples].sort((p, q) => timeOf(p) - timeOf(q));
 }
 
 /**
@@ -80,17 +86,17 @@ function inTime(samples: readonly TimedSample[]): TimedSample[] | undefined {
  * does not turn round: only a way back of {@link TURN_BEAMWIDTHS} does, from where it began.
  */
 function directions(samples: readonly TimedSample[], beamwidthDeg: number): (1 | -1)[] {
-	const last = samples.at(-1)!.positionDeg;
-	let way: 1 | -1 = last >= samples[0]!.positionDeg ? 1 : -1;
+	const last = lastOf(samples).positionDeg;
+	let way: 1 | -1 = last >= itemAt(samples, 0).positionDeg ? 1 : -1;
 	const firstTurn = samples.find(
 		(sample) =>
-			Math.abs(sample.positionDeg - samples[0]!.positionDeg) > TURN_BEAMWIDTHS * beamwidthDeg
+			Math.abs(sample.positionDeg - itemAt(samples, 0).positionDeg) > TURN_BEAMWIDTHS * beamwidthDeg
 	);
-	if (firstTurn) way = firstTurn.positionDeg > samples[0]!.positionDeg ? 1 : -1;
+	if (firstTurn) way = firstTurn.positionDeg > itemAt(samples, 0).positionDeg ? 1 : -1;
 	const found: (1 | -1)[] = [];
 	let extreme = 0;
 	for (const [i, sample] of samples.entries()) {
-		const past = way * (sample.positionDeg - samples[extreme]!.positionDeg);
+		const past = way * (sample.positionDeg - itemAt(samples, extreme).positionDeg);
 		if (past >= 0) extreme = i;
 		else if (-past > TURN_BEAMWIDTHS * beamwidthDeg) {
 			way = way === 1 ? -1 : 1;
@@ -110,7 +116,7 @@ function levelAlong(samples: readonly CutSample[]): Level {
 	return (positionDeg) => {
 		const next = sorted.findIndex((sample) => sample.positionDeg >= positionDeg);
 		if (next < 0) return undefined;
-		const upper = sorted[next]!;
+		const upper = itemAt(sorted, next);
 		const lower = sorted[next - 1];
 		if (!lower) return upper.positionDeg === positionDeg ? upper.levelDbm : undefined;
 		const span = upper.positionDeg - lower.positionDeg;
@@ -177,7 +183,7 @@ function pairsOf(samples: readonly TimedSample[], beamwidthDeg: number): Pair[] 
 	for (const [i, later] of samples.entries()) {
 		let nearest: TimedSample | undefined;
 		for (let j = i - 1; j >= 0; j--) {
-			const earlier = samples[j]!;
+			const earlier = itemAt(samples, j);
 			if (ways[j] === ways[i] && i - j < 4) continue;
 			const away = Math.abs(earlier.positionDeg - later.positionDeg);
 			if (away > 0.06 * beamwidthDeg) continue;
@@ -185,8 +191,8 @@ function pairsOf(samples: readonly TimedSample[], beamwidthDeg: number): Pair[] 
 		}
 		if (nearest) {
 			pairs.push({
-				earlierS: nearest.elapsedS!,
-				laterS: later.elapsedS!,
+				earlierS: timeOf(nearest),
+				laterS: timeOf(later),
 				differenceDb: later.levelDbm - nearest.levelDbm
 			});
 		}
@@ -218,15 +224,15 @@ function takeOffDrift(
 	const drift = { rate, cost: cost((pair) => rate * (pair.laterS - pair.earlierS)) };
 	let step = { atS: 0, db: 0, cost: Infinity };
 	for (const sample of samples) {
-		const atS = sample.elapsedS!;
+		const atS = timeOf(sample);
 		const across = pairs.filter((pair) => pair.earlierS < atS && pair.laterS >= atS);
 		if (across.length < 3) continue;
 		const db = middleOf(across.map((pair) => pair.differenceDb));
 		const found = cost((pair) => (pair.earlierS < atS && pair.laterS >= atS ? db : 0));
 		if (found < step.cost) step = { atS, db, cost: found };
 	}
-	const last = samples.at(-1)!.elapsedS!;
-	const total = drift.rate * (last - samples[0]!.elapsedS!);
+	const last = timeOf(lastOf(samples));
+	const total = drift.rate * (last - timeOf(itemAt(samples, 0)));
 	if (
 		step.cost < 0.8 * drift.cost &&
 		step.cost < 0.6 * still &&
@@ -238,7 +244,7 @@ function takeOffDrift(
 			words: `From ${numberText(step.atS, 0)} s on every position reads ${numberText(Math.abs(step.db), 1)} dB ${step.db < 0 ? 'lower' : 'higher'} than before: the far end moved, or its power changed. Ask, and sweep again.`
 		});
 		return samples.map((sample) =>
-			sample.elapsedS! >= step.atS ? { ...sample, levelDbm: sample.levelDbm - step.db } : sample
+			timeOf(sample) >= step.atS ? { ...sample, levelDbm: sample.levelDbm - step.db } : sample
 		);
 	}
 	if (drift.cost < 0.75 * still && Math.abs(total) > LEAST_DRIFT_DB) {
@@ -249,7 +255,7 @@ function takeOffDrift(
 		});
 		return samples.map((sample) => ({
 			...sample,
-			levelDbm: sample.levelDbm - drift.rate * (sample.elapsedS! - samples[0]!.elapsedS!)
+			levelDbm: sample.levelDbm - drift.rate * (timeOf(sample) - timeOf(itemAt(samples, 0)))
 		}));
 	}
 	return [...samples];
@@ -264,7 +270,12 @@ function noticeJump(
 	if (marks.some((mark) => mark.kind === 'far-end-moved')) return;
 	const top = Math.max(...samples.map((sample) => sample.levelDbm));
 	for (let i = 3; i < samples.length - 3; i++) {
-		const [a, b, c, d] = [samples[i - 2]!, samples[i - 1]!, samples[i]!, samples[i + 1]!];
+		const [a, b, c, d] = [
+			itemAt(samples, i - 2),
+			itemAt(samples, i - 1),
+			itemAt(samples, i),
+			itemAt(samples, i + 1)
+		];
 		const stepDeg = Math.abs(c.positionDeg - b.positionDeg);
 		const near = Math.max(b.levelDbm, c.levelDbm) > top - 12;
 		if (stepDeg > 0.16 * beamwidthDeg || stepDeg === 0 || !near) continue;
@@ -273,8 +284,8 @@ function noticeJump(
 		const jumpDb = c.levelDbm - b.levelDbm;
 		const allowed = Math.max(Math.abs(before), Math.abs(after)) * stepDeg;
 		const settled =
-			Math.abs(samples[i - 3]!.levelDbm - b.levelDbm) < LEAST_JUMP_DB &&
-			Math.abs(samples[i + 2]!.levelDbm - c.levelDbm) < LEAST_JUMP_DB;
+			Math.abs(itemAt(samples, i - 3).levelDbm - b.levelDbm) < LEAST_JUMP_DB &&
+			Math.abs(itemAt(samples, i + 2).levelDbm - c.levelDbm) < LEAST_JUMP_DB;
 		if (settled && Math.abs(jumpDb) > LEAST_JUMP_DB + 2 * allowed) {
 			marks.push({
 				kind: 'far-end-moved',
@@ -293,7 +304,9 @@ function noticeCoarseMeter(samples: readonly TimedSample[], marks: SweepMark[]):
 	const volts = [...new Set(samples.map((sample) => sample.levelV))].sort((p, q) => p - q);
 	if (volts.length < 3 || volts.length > 0.7 * samples.length) return;
 	const levels = new Map(samples.map((sample) => [sample.levelV, sample.levelDbm]));
-	const steps = volts.slice(1).map((v, i) => Math.abs(levels.get(v)! - levels.get(volts[i]!)!));
+	const steps = volts
+		.slice(1)
+		.map((v, i) => Math.abs(levels.get(v)! - levels.get(itemAt(volts, i))!));
 	const step = middleOf(steps);
 	if (step < COARSE_STEP_DB) return;
 	marks.push({
@@ -316,21 +329,22 @@ function noticeFlatTop(
 	const sorted = [...samples].sort((p, q) => p.positionDeg - q.positionDeg);
 	const levels = sorted.map((sample) => sample.levelDbm).sort((p, q) => q - p);
 	// The third highest: a stray reading or two do not make the top.
-	const top = levels[Math.min(2, levels.length - 1)]!;
-	const flat = (i: number): boolean => Math.abs(sorted[i]!.levelDbm - top) <= FLAT_SPREAD_DB / 2;
+	const top = itemAt(levels, Math.min(2, levels.length - 1));
+	const flat = (i: number): boolean =>
+		Math.abs(itemAt(sorted, i).levelDbm - top) <= FLAT_SPREAD_DB / 2;
 	let longest: [number, number] | undefined;
 	for (let from = 0; from < sorted.length; from++) {
 		if (!flat(from)) continue;
 		let to = from;
 		while (to + 1 < sorted.length && flat(to + 1)) to++;
 		const wide = (range: readonly [number, number]): number =>
-			sorted[range[1]]!.positionDeg - sorted[range[0]]!.positionDeg;
+			itemAt(sorted, range[1]).positionDeg - itemAt(sorted, range[0]).positionDeg;
 		if (!longest || wide([from, to]) > wide(longest)) longest = [from, to];
 		from = to;
 	}
 	if (!longest || longest[1] - longest[0] < 4) return null;
 	const [from, to] = longest;
-	const widthDeg = sorted[to]!.positionDeg - sorted[from]!.positionDeg;
+	const widthDeg = itemAt(sorted, to).positionDeg - itemAt(sorted, from).positionDeg;
 	const left = sorted
 		.slice(0, from)
 		.reverse()

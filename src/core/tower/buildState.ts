@@ -4,6 +4,7 @@ import { buildSteps, type BuildStep } from './buildSteps';
 import { chainState } from './chainState';
 import { judgeQuantity } from './quantity';
 import { judgeLabels, judgeReceived } from './receiving';
+import { present } from '../units/lists';
 
 export interface BuildStepState {
 	step: BuildStep;
@@ -38,14 +39,17 @@ export function buildStateOf(state: HopState, end: End): BuildState {
 	const steps = buildSteps(state.input, state.plan, end);
 	const found = new Map(steps.map((step) => [step.key, foundOf(state, step, end)]));
 	const states = steps.map((step): BuildStepState => {
-		const own = found.get(step.key)!;
+		const own = present(found.get(step.key), 'step');
 		if (own.state !== 'open') return own;
 		const waits = step.after.find(({ key }) => {
 			const before = found.get(key)?.state;
 			return before === 'open' || before === 'trouble' || before === 'blocked';
 		});
 		if (!waits) return own;
-		const title = steps.find((other) => other.key === waits.key)!.title;
+		const title = present(
+			steps.find((other) => other.key === waits.key),
+			'step'
+		).title;
 		return { ...own, state: 'blocked', reason: `After “${title}”: ${waits.reason}.` };
 	});
 	const count = (kind: BuildStepState['state']): number =>

@@ -141,7 +141,7 @@ function assembleSteps({ own, input, end }: Site): Draft[] {
 	const films = filmsOf(input, end);
 	const rings =
 		(dish?.oRings ?? 0) +
-		(usesCoupling(input, own) ? (own.coupling!.installation?.oRings ?? 0) : 0);
+		(usesCoupling(input, own) ? (own.coupling?.installation?.oRings ?? 0) : 0);
 	return [
 		{
 			key: 'orientation',

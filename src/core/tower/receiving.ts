@@ -204,9 +204,9 @@ function unitProblems(
 		];
 	}
 	const [own, other] = [parseSubBandUnit(said), far && parseSubBandUnit(far.subBandUnit)];
-	if (own && other && (own.index !== other.index || own.side === other.side)) {
+	if (far && own && other && (own.index !== other.index || own.side === other.side)) {
 		return [
-			`Unit ${said} here and ${far!.subBandUnit.toUpperCase()} at ${farEnd(end)} are no pair: one low and one high of the same number.`
+			`Unit ${said} here and ${far.subBandUnit.toUpperCase()} at ${farEnd(end)} are no pair: one low and one high of the same number.`
 		];
 	}
 	return [];

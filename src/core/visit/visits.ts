@@ -4,6 +4,7 @@ import type { Findings } from '../record/findings';
 import { advanced } from '../record/foldRecord';
 import type { EndState, HopState } from '../record/hopState';
 import { recordsOf, type FieldRecord, type VisitPurpose } from '../record/records';
+import { itemAt, lastOf } from '../units/lists';
 
 /**
  * One coming to the hop: what was opened as a visit, or before the acceptance a run of records
@@ -56,8 +57,8 @@ export function visitsOf(
 	let state = start;
 	return runsOf(records).map(({ own, opening, closing }) => {
 		state = advanced(state, own, findings);
-		const first = own[0]!;
-		const last = own.at(-1)!;
+		const first = itemAt(own, 0);
+		const last = lastOf(own);
 		return {
 			visitId: opening?.payload.visitId ?? null,
 			purpose: opening?.payload.purpose ?? 'installation',

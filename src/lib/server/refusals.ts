@@ -1,4 +1,5 @@
 import { BATON_REFUSALS } from '#core/record/baton';
+import { itemAt } from '#core/units/lists';
 
 /**
  * Everything the server refuses, by the code that scripts and screens know it by: status and words.
@@ -14,7 +15,7 @@ export const REFUSALS = {
 			`The input is larger than ${mostBytes < 1e6 ? `${Math.round(mostBytes / 1e3)} kB` : `${Math.round(mostBytes / 1e6)} MB`} and was not read.`
 	),
 	'invalid-input': row(422, (fields: readonly { message: string }[]) =>
-		fields.length === 1 ? fields[0]!.message : `${fields.length} fields need another look.`
+		fields.length === 1 ? itemAt(fields, 0).message : `${fields.length} fields need another look.`
 	),
 
 	'database-gone': row(

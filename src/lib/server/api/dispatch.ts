@@ -9,6 +9,7 @@ import type { Actor } from '../auth/actor';
 import { SMALL_BODY_BYTES, type Endpoint } from './endpoint';
 import { endpoints } from './endpoints';
 import { readBytes } from './readBody';
+import { itemAt } from '#core/units/lists';
 
 export interface ApiRequest {
 	request: Request;
@@ -72,7 +73,7 @@ export function route(
 		const params: Record<string, string> = {};
 		const fits = pattern.every((piece, i) => {
 			if (!piece.startsWith(':')) return piece === parts[i];
-			params[piece.slice(1)] = parts[i]!;
+			params[piece.slice(1)] = itemAt(parts, i);
 			return true;
 		});
 		if (!fits) continue;

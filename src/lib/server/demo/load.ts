@@ -5,7 +5,7 @@ import people from '#demo/people.json';
 import siteTable from '#demo/sites.csv?raw';
 import terrain from '#demo/terrain.tif?inline';
 import reasons from '#demo/acceptances.json';
-import { ENDS } from '#core/ends';
+import { ENDS, type PerEnd } from '#core/ends';
 import type { GeoPoint } from '#core/geodesy/geodesic';
 import { acceptanceKey } from '#core/review/reviewPlan';
 import type { Actor } from '../auth/actor';
@@ -25,6 +25,7 @@ import { listSites, type Site } from '../services/sites';
 import { addRaster, takeProfile } from '../services/terrain';
 import { builtRecords, closedRecords } from './build';
 import { playToLocked } from './play';
+import { itemAt, present } from '#core/units/lists';
 
 /** The one password of every demo account; offered on the sign-in page in demo mode only. */
 export const DEMO_PASSWORD = 'salt-wind-and-rope';
@@ -49,6 +50,12 @@ interface DemoHop {
 	landmarks?: object[];
 }
 
+const CREW: PerEnd<string> = { A: 'crew-a', B: 'crew-b' };
+
+function actorOf(actors: ReadonlyMap<string, Actor>, signInName: string): Actor {
+	return present(actors.get(signInName), `demo account ${signInName}`);
+}
+
 /** Fills an empty database with made-up people, sites and hops in several stages. */
 export async function loadDemo(): Promise<void> {
 	const actors = new Map<string, Actor>();
@@ -57,9 +64,13 @@ export async function loadDemo(): Promise<void> {
 		const userId = await createAccountUnchecked({ ...person, role, password: DEMO_PASSWORD });
 		actors.set(person.signInName, { userId, displayName: person.displayName, role });
 	}
-	const planner = actors.get('planner')!;
+	const planner = actorOf(actors, 'planner');
 	await putParts(planner.userId, demoParts());
-	await addRaster(planner, 'Archipelago, 1.5″', Buffer.from(terrain.split(',')[1]!, 'base64'));
+	await addRaster(
+		planner,
+		'Archipelago, 1.5″',
+		Buffer.from(itemAt(terrain.split(','), 1), 'base64')
+	);
 	const taken = await importFrom(planner, {
 		subject: 'sites',
 		format: 'csv',
@@ -89,7 +100,7 @@ async function loadHop(
 	actors: Map<string, Actor>,
 	everyone: string[]
 ): Promise<void> {
-	const planner = actors.get('planner')!;
+	const planner = actorOf(actors, 'planner');
 	const input = await hopInput(planner, demoHop, sites);
 	let hop = await createHop(planner, input);
 	if (demoHop.seed !== undefined) {
@@ -116,12 +127,12 @@ async function loadHop(
 	if (demoHop.stage === 'prepare') return;
 	const { input: issued, plan } = await requireRevision(hop.id);
 	for (const end of ENDS) {
-		const actor = actors.get(end === 'A' ? 'crew-a' : 'crew-b')!;
+		const actor = actorOf(actors, CREW[end]);
 		await appendRecords(actor, hop.id, builtRecords(issued, plan, end));
 	}
 	if (demoHop.stage === 'power') return;
 	for (const end of ENDS) {
-		await appendRecords(actors.get(end === 'A' ? 'crew-a' : 'crew-b')!, hop.id, [
+		await appendRecords(actorOf(actors, CREW[end]), hop.id, [
 			{
 				id: randomUUID(),
 				end,
@@ -137,9 +148,9 @@ async function loadHop(
 		]);
 	}
 	if (demoHop.stage === 'accept') {
-		await playToLocked(hop.id, { A: actors.get('crew-a')!, B: actors.get('crew-b')! });
+		await playToLocked(hop.id, { A: actorOf(actors, CREW.A), B: actorOf(actors, CREW.B) });
 		for (const end of ENDS) {
-			const actor = actors.get(end === 'A' ? 'crew-a' : 'crew-b')!;
+			const actor = actorOf(actors, CREW[end]);
 			await appendRecords(actor, hop.id, closedRecords(end, issued, plan));
 		}
 	}
@@ -150,8 +161,8 @@ async function hopInput(
 	demoHop: DemoHop,
 	sites: Map<string, Site>
 ): Promise<HopInput> {
-	const a = sites.get(demoHop.a)!;
-	const b = sites.get(demoHop.b)!;
+	const a = present(sites.get(demoHop.a), 'site');
+	const b = present(sites.get(demoHop.b), 'site');
 	const sampled = await takeProfile(planner, { a: pointOf(a), b: pointOf(b), stepM: 40 });
 	const end = (own: object, side: string): object => ({
 		feederCode: 'FD-0',

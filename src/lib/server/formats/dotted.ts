@@ -1,3 +1,4 @@
+import { itemAt } from '#core/units/lists';
 /** Values by dotted path: how a nested plan becomes the columns of a table and comes back. */
 export type Flat = Record<string, string>;
 
@@ -38,7 +39,7 @@ export function unflatten(
 			const next = at[key];
 			at = isPlain(next) ? next : (at[key] = {});
 		}
-		const last = keys[keys.length - 1]!;
+		const last = itemAt(keys, keys.length - 1);
 		if (wholeCells.includes(path)) at[last] = text.trim() === '' ? null : JSON.parse(text);
 		else at[last] = text === '' && emptyIsNull.includes(path) ? null : text;
 	}

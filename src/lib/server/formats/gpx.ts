@@ -2,6 +2,7 @@ import XMLBuilder from 'fast-xml-builder';
 import { XMLParser } from 'fast-xml-parser';
 import { SyntaxValidator } from 'fast-xml-validator';
 import type { OpenHop } from './hopTable';
+import { present } from '#core/units/lists';
 
 interface Waypoint {
 	'@_lat': string;
@@ -45,7 +46,10 @@ export function toGpx(
 				.filter((hop) => place.has(hop.siteA) && place.has(hop.siteB))
 				.map((hop) => ({
 					name: hop.name,
-					rtept: [point(place.get(hop.siteA)!), point(place.get(hop.siteB)!)]
+					rtept: [
+						point(present(place.get(hop.siteA), 'place of the site')),
+						point(present(place.get(hop.siteB), 'place of the site'))
+					]
 				}))
 		}
 	});

@@ -10,6 +10,7 @@ import { planDraftSchema } from '../schemas/inputs';
 import { validate } from '../schemas/joi';
 import type { NewRecord } from '../services/feed';
 import type { SiteInput } from '../services/sites';
+import { itemAt } from '#core/units/lists';
 
 export const LARGEST_ARCHIVE_BYTES = 60_000_000;
 /** What an archive may unfold to, so that a small one cannot fill the memory. */
@@ -187,7 +188,7 @@ function requireWhole(document: Archive, files: ReadonlyMap<string, Uint8Array>)
 			'',
 			MOST_VALUES
 		);
-		checked.records.forEach((record, i) => (records[at + i]!.record = record));
+		checked.records.forEach((record, i) => (itemAt(records, at + i).record = record));
 	}
 	if (new Set(records.map(({ record }) => record.id)).size !== records.length) {
 		refuse('A record stands in it twice.');

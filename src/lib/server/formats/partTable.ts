@@ -2,6 +2,7 @@ import type { FieldSpec } from '#core/catalogue/fieldSpec';
 import { PART_FIELDS } from '#core/catalogue/partFields';
 import type { AnyPart, PartKind } from '#core/catalogue/partKinds';
 import { flatten, unflatten, type Flat } from './dotted';
+import { lastOf } from '#core/units/lists';
 
 interface Columns {
 	/** Every column, by dotted path. */
@@ -110,5 +111,5 @@ function put(data: Record<string, unknown>, path: string, value: unknown): void 
 	for (const key of keys.slice(0, -1)) {
 		at = (at[key] ??= {}) as Record<string, unknown>;
 	}
-	at[keys.at(-1)!] = value;
+	at[lastOf(keys)] = value;
 }

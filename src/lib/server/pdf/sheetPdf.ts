@@ -2,6 +2,7 @@ import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interface
 import { numberText } from '#core/units/text';
 import type { PreparedSheet } from '../services/sheets';
 import { END_COLOURS, heading, lines, pdfMaker, QUIET, INK } from './common';
+import { itemAt } from '#core/units/lists';
 
 /** The site sheet as a PDF for A4 paper. */
 export async function sheetPdf(prepared: PreparedSheet): Promise<Buffer> {
@@ -67,8 +68,8 @@ export function sheetDefinition(prepared: PreparedSheet): TDocumentDefinitions {
 			{
 				columnGap: 16,
 				columns: [
-					{ width: '*', stack: [sections[3]!, sections[1]!, sections[0]!] },
-					{ width: '*', stack: [sections[2]!, sections[4]!] }
+					{ width: '*', stack: [itemAt(sections, 3), itemAt(sections, 1), itemAt(sections, 0)] },
+					{ width: '*', stack: [itemAt(sections, 2), itemAt(sections, 4)] }
 				]
 			},
 			portTable(prepared, colour),

@@ -6,6 +6,7 @@ import { SIMULATED_FAULTS } from '#core/simulate/faults';
 import { MOST_PROFILE_POINTS } from '#core/path/samplePath';
 import { ROLES } from '../auth/roles';
 import { joi, uuid, end } from './joi';
+import { itemAt } from '#core/units/lists';
 
 export const signInSchema = joi.object({
 	signInName: joi.string().trim().max(80).required().label('Name').example('planner'),
@@ -202,7 +203,7 @@ const profileSchema = joi
 		if (value.distancesM[0] !== 0) {
 			return helpers.message({ custom: 'A profile begins at distance 0' });
 		}
-		const falls = value.distancesM.some((d, i) => i > 0 && d <= value.distancesM[i - 1]!);
+		const falls = value.distancesM.some((d, i) => i > 0 && d <= itemAt(value.distancesM, i - 1));
 		return falls ? helpers.message({ custom: 'The distances of a profile must rise' }) : value;
 	});
 

@@ -5,6 +5,7 @@ import type { FieldSpec, GroupSpec, NumberSpec } from '#core/catalogue/fieldSpec
 import { findLevelCurveProblem, type LevelCurvePoint } from '#core/radio/levelCurve';
 import { patternSchema } from './inputs';
 import { joi } from './joi';
+import { itemAt } from '#core/units/lists';
 
 const labelled = (spec: { label: string }, inside: string): string =>
 	inside ? `${inside}, ${spec.label.toLowerCase()}` : spec.label;
@@ -114,7 +115,7 @@ function pairsProblem(
 	value: readonly LevelCurvePoint[]
 ): string | undefined {
 	if (rule === 'level-curve') return findLevelCurveProblem(value)?.replaceAll('-', ' ');
-	return value.some(([first], i) => i > 0 && first <= value[i - 1]![0])
+	return value.some(([first], i) => i > 0 && first <= itemAt(value, i - 1)[0])
 		? 'the first column must rise from row to row'
 		: undefined;
 }

@@ -18,6 +18,7 @@ import {
 } from '../repositories/sites';
 import { insertHop, type HopInput } from './hops';
 import { insertSite, type SiteInput } from './sites';
+import { present } from '#core/units/lists';
 
 export const FORMATS = ['csv', 'geojson', 'gpx', 'json'] as const;
 export type Format = (typeof FORMATS)[number];
@@ -115,7 +116,7 @@ function written(
 					geometry: {
 						type: 'LineString',
 						coordinates: [hop.siteA, hop.siteB].map((name) => {
-							const site = place.get(name)!;
+							const site = present(place.get(name), 'place of the site');
 							return [site.longitudeDeg, site.latitudeDeg];
 						})
 					},
@@ -395,8 +396,8 @@ async function takeIn(actor: Actor, rows: readonly CheckedRow[]): Promise<void> 
 		for (const row of rows) {
 			if (row.subject !== 'hops') continue;
 			const { siteA, siteB, name, practice, plan } = row.input as OpenHop;
-			const siteAId = ids.get(siteA.toLowerCase())!;
-			const siteBId = ids.get(siteB.toLowerCase())!;
+			const siteAId = present(ids.get(siteA.toLowerCase()), 'site');
+			const siteBId = present(ids.get(siteB.toLowerCase()), 'site');
 			await insertHop(actor, { name, practice, plan, siteAId, siteBId }, unit);
 		}
 	});

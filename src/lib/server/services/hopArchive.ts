@@ -26,6 +26,7 @@ import { getHop, getHopRow } from './hops';
 import { gatherPack } from './pack';
 import { checkStoredPhoto } from './photos';
 import { getSite, insertSiteAs, type SiteInput } from './sites';
+import { present } from '#core/units/lists';
 
 export { LARGEST_ARCHIVE_BYTES } from '../formats/hopArchive';
 
@@ -142,7 +143,7 @@ async function archivedRecords(
 					recordedAt: row.recordedAt.toISOString()
 				},
 				seq: row.seq,
-				revisionNumber: numberOf.get(row.revisionId)!,
+				revisionNumber: present(numberOf.get(row.revisionId), 'revision'),
 				receivedAt: row.receivedAt.toISOString(),
 				recordedBy: row.recordedBy
 			});
@@ -164,7 +165,7 @@ export async function importArchive(
 	const photos = await Promise.all(
 		document.photos.map(async (photo) => ({
 			...photo,
-			...(await checkStoredPhoto(files.get(`photos/${photo.id}.jpg`)!, photo.id))
+			...(await checkStoredPhoto(present(files.get(`photos/${photo.id}.jpg`), 'photo'), photo.id))
 		}))
 	);
 	const { hop, people, sites, records } = document;
@@ -235,7 +236,7 @@ async function insertContent(
 			id: record.id,
 			hopId,
 			seq,
-			revisionId: idOf.get(revisionNumber)!,
+			revisionId: present(idOf.get(revisionNumber), 'revision'),
 			end: record.end,
 			kind: record.kind,
 			payload: JSON.stringify(record.payload),
@@ -258,7 +259,7 @@ async function insertContent(
 				...acceptance,
 				hopId,
 				number: i + 1,
-				revisionId: idOf.get(revisionNumber)!,
+				revisionId: present(idOf.get(revisionNumber), 'revision'),
 				signedById: signedBy,
 				signedAt: new Date(signedAt)
 			},

@@ -26,6 +26,7 @@ import { countUsers } from '../repositories/users';
 import { planDraftSchema } from '../schemas/inputs';
 import { isUuid, validate } from '../schemas/joi';
 import { pageOf, type Page } from './paging';
+import { itemAt } from '#core/units/lists';
 
 export type { HopRow, HopSummary, Member };
 
@@ -183,7 +184,7 @@ function plantedFaultOf(input: HopInput, present: string | null): string | null 
 	if (!input.practice || input.plantedFault === null) return null;
 	if (input.plantedFault === undefined) return present;
 	return input.plantedFault === 'any'
-		? SIMULATED_FAULTS[randomInt(SIMULATED_FAULTS.length)]!
+		? itemAt(SIMULATED_FAULTS, randomInt(SIMULATED_FAULTS.length))
 		: input.plantedFault;
 }
 

@@ -1,5 +1,6 @@
 import type { FieldRecord } from '#core/record/records';
 import { readRecords } from './feed';
+import { lastOf } from '#core/units/lists';
 
 /**
  * Follows the feeds of hops for the event streams of this process. One loop per hop that anyone
@@ -29,7 +30,7 @@ export function followFeed(hopId: string, afterSeq: number, listener: Listener):
 	const deliver: Listener = (records) => {
 		const fresh = records.filter((record) => record.seq > delivered);
 		if (stopped || fresh.length === 0) return;
-		delivered = fresh.at(-1)!.seq;
+		delivered = lastOf(fresh).seq;
 		listener(fresh);
 	};
 	void catchUp(

@@ -9,6 +9,7 @@ import { allParts } from '../repositories/parts';
 import { partSchema } from '../schemas/parts';
 import { checkedPart, putParts, type CheckedPart } from './parts';
 import type { AnyPart } from '#core/catalogue/partKinds';
+import { itemAt } from '#core/units/lists';
 
 export const PARTS_FORMAT = 'skiaxis-parts';
 /** More parts than this in one file are to be split. */
@@ -272,10 +273,10 @@ function placer(text: string): (offset: number) => { line: number; column: numbe
 		let last = starts.length - 1;
 		while (line < last) {
 			const middle = Math.ceil((line + last) / 2);
-			if (starts[middle]! <= offset) line = middle;
+			if (itemAt(starts, middle) <= offset) line = middle;
 			else last = middle - 1;
 		}
-		return { line: line + 1, column: offset - starts[line]! + 1 };
+		return { line: line + 1, column: offset - itemAt(starts, line) + 1 };
 	};
 }
 

@@ -26,6 +26,7 @@ import {
 } from './feed';
 import { getHopRow, requireMayRecord } from './hops';
 import { simulationOf, type Revision, type Simulation } from './plans';
+import { itemAt } from '#core/units/lists';
 
 export interface SimulatorRequest {
 	end: End;
@@ -277,7 +278,7 @@ function perform(
 		axis,
 		toTurns: turns.at(-1)!,
 		// A sweep's positions rise evenly, so its first one tells the whole way.
-		viaTurns: turns.length > 1 ? [turns[0]!] : [],
+		viaTurns: turns.length > 1 ? [itemAt(turns, 0)] : [],
 		source: SOURCE
 	};
 	return {

@@ -17,6 +17,7 @@ import {
 } from './feed';
 import { getHopRow } from './hops';
 import type { Revision } from './plans';
+import { itemAt } from '#core/units/lists';
 
 /** The visits of a hop, oldest first, and what the newest one after the acceptance found and left. */
 export async function visitsOfHop(
@@ -74,7 +75,7 @@ async function requireMayClose(
 ): Promise<void> {
 	const known = await readAllRecords(hopId);
 	const ids = new Set(known.map(({ id }) => id));
-	if (ids.has(added[closing]!.id)) return;
+	if (ids.has(itemAt(added, closing).id)) return;
 	const before = added.slice(0, closing).filter(({ id }) => !ids.has(id));
 	const records = [
 		...known,

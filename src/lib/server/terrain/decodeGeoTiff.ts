@@ -1,6 +1,7 @@
 import type { GeoTIFFImage } from 'geotiff';
 import type { TerrainGrid } from '#core/path/terrainGrid';
 import { invalid } from '../errors';
+import { itemAt } from '#core/units/lists';
 
 /** A one-degree tile of one second is 13 million cells; larger rasters are to be cut. */
 export const MOST_RASTER_CELLS = 16_000_000;
@@ -43,7 +44,7 @@ export async function decodeGeoTiff(bytes: Uint8Array): Promise<TerrainGrid> {
 	let cells: ArrayLike<number>;
 	try {
 		const rasters = await image.readRasters({ interleave: false, samples: [0] });
-		cells = (rasters as unknown as ArrayLike<number>[])[0]!;
+		cells = itemAt(rasters as unknown as ArrayLike<number>[], 0);
 	} catch {
 		return refuse('The cells of the raster cannot be read: the file is damaged or cut short.');
 	}
@@ -51,7 +52,7 @@ export async function decodeGeoTiff(bytes: Uint8Array): Promise<TerrainGrid> {
 	const heightsM = new Float32Array(columns * rows);
 	let known = 0;
 	for (let i = 0; i < heightsM.length; i++) {
-		const value = cells[i]!;
+		const value = itemAt(cells, i);
 		const sound =
 			Number.isFinite(value) && value !== noData && value >= LOWEST_M && value <= HIGHEST_M;
 		heightsM[i] = sound ? value : Number.NaN;
@@ -79,15 +80,15 @@ function placeOf(
 	if (keys.GTModelTypeGeoKey === 1) {
 		refuse('The raster is in a projected grid; geographic coordinates (degrees) are needed.');
 	}
-	const stepLongitudeDeg = resolution[0]!;
-	const stepLatitudeDeg = -resolution[1]!;
+	const stepLongitudeDeg = itemAt(resolution, 0);
+	const stepLatitudeDeg = -itemAt(resolution, 1);
 	if (!(stepLongitudeDeg > 0 && stepLatitudeDeg > 0)) {
 		refuse('The raster is turned or mirrored; rows must run from north to south.');
 	}
 	// Pixel-is-point rasters name the middle of a cell, pixel-is-area ones its corner.
 	const half = keys.GTRasterTypeGeoKey === 2 ? 0 : 0.5;
-	const westDeg = origin[0]! + half * stepLongitudeDeg;
-	const northDeg = origin[1]! - half * stepLatitudeDeg;
+	const westDeg = itemAt(origin, 0) + half * stepLongitudeDeg;
+	const northDeg = itemAt(origin, 1) - half * stepLatitudeDeg;
 	const southDeg = northDeg - (rows - 1) * stepLatitudeDeg;
 	const eastDeg = westDeg + (columns - 1) * stepLongitudeDeg;
 	if (northDeg > 90.5 || southDeg < -90.5 || westDeg < -360 || eastDeg > 540) {

@@ -1,5 +1,6 @@
 import { promisify } from 'node:util';
 import { deflate, inflate } from 'node:zlib';
+import { itemAt } from '#core/units/lists';
 
 const pack = promisify(deflate);
 const unpack = promisify(inflate);
@@ -15,7 +16,7 @@ export function packHeights(heightsM: Float32Array, columns: number): Promise<Bu
 	let last = 0;
 	for (let i = 0; i < heightsM.length; i++) {
 		if (i % columns === 0) last = 0;
-		const height = heightsM[i]!;
+		const height = itemAt(heightsM, i);
 		const step = Number.isNaN(height) ? NO_DATA : Math.round((height - BASE_M) / STEP_M);
 		steps[i] = (step - last) & 0xffff;
 		last = step;
@@ -31,7 +32,7 @@ export async function unpackHeights(packed: Buffer, columns: number): Promise<Fl
 	let last = 0;
 	for (let i = 0; i < steps.length; i++) {
 		if (i % columns === 0) last = 0;
-		last = (steps[i]! + last) & 0xffff;
+		last = (itemAt(steps, i) + last) & 0xffff;
 		heightsM[i] = last === NO_DATA ? Number.NaN : BASE_M + last * STEP_M;
 	}
 	return heightsM;

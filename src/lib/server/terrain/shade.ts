@@ -1,5 +1,6 @@
 import sharp from 'sharp';
 import { terrainHeightM, type TerrainGrid } from '#core/path/terrainGrid';
+import { itemAt } from '#core/units/lists';
 
 const MOST_PIXELS = 1400;
 /** Land from shore to summit, and what the light adds or takes; sea stays clear. */
@@ -72,8 +73,8 @@ export async function shadeTerrain(grid: TerrainGrid): Promise<Buffer> {
 
 function toneAt(share: number, light: number): [number, number, number] {
 	const at = Math.min(LAND.length - 1.001, Math.max(0, share) * (LAND.length - 1));
-	const low = LAND[Math.floor(at)]!;
-	const high = LAND[Math.floor(at) + 1]!;
+	const low = itemAt(LAND, Math.floor(at));
+	const high = itemAt(LAND, Math.floor(at) + 1);
 	const mix = (i: 0 | 1 | 2): number =>
 		Math.max(0, Math.min(255, Math.round((low[i] + (at % 1) * (high[i] - low[i])) * light)));
 	return [mix(0), mix(1), mix(2)];
