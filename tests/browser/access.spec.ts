@@ -105,6 +105,8 @@ const smallControls = (page: Page): Promise<string[]> =>
 	page.evaluate(() =>
 		[...document.querySelectorAll('button, .btn, nav a')]
 			.filter((element) => element.getClientRects().length > 0)
+			// A box to tick is pressed anywhere in its line.
+			.map((element) => element.closest('label') ?? element)
 			.filter((element) => element.getBoundingClientRect().height < 48)
 			.map((element) => element.textContent.trim())
 	);

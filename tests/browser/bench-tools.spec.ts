@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, hopIdOf, open, person, test } from './people';
+import { choose, expect, hopIdOf, open, person, test } from './people';
 
 /** Both of its ends are in the alignment state when the demo begins. */
 const HOP = 'Tern Stack to Kelp Head';
@@ -63,7 +63,7 @@ test.describe.serial('the tools of the bench', () => {
 		await plugInMeter(page);
 		await open(page, `/hops/${hopId}/a/align`);
 		await page.getByRole('button', { name: 'Meter: simulated' }).click();
-		await page.getByLabel('Speed of the port, baud').selectOption('19200');
+		await choose(page, 'Speed of the port, baud', '19200');
 		await page.getByRole('button', { name: 'Choose the port and connect' }).click();
 		await expect(page.getByTestId('meter')).toContainText('Bench meter on the serial port');
 		const volts = page.getByRole('region', { name: 'Shortfall well' });
@@ -131,7 +131,7 @@ test.describe.serial('the tools of the bench', () => {
 		await expect(page.getByText('Line 3, column level_v')).toBeVisible();
 		const rows = Array.from({ length: 200 }, (_, i) => `${i / 10},${(1 + i / 1000).toFixed(3)}`);
 		await file.setInputFiles(csv(`elapsed_s,level_v\n${rows.join('\n')}\n`));
-		await page.getByLabel('Speed', { exact: true }).selectOption('5');
+		await choose(page, 'Speed', 'Five times');
 		await page.getByRole('button', { name: 'Play 200 readings' }).click();
 		await expect(page.getByTestId('meter')).toContainText('Recorded level log');
 		// At its end the meter is gone, and readings are typed again.

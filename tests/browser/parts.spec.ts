@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { freshHop } from './building';
-import { expect, open, person, test } from './people';
+import { choose, expect, open, person, test } from './people';
 
 /** Copies a part of the demo under a code of one's own, as a planner does. */
 async function copyPart(page: Page, kind: string, from: string, code: string): Promise<void> {
@@ -48,9 +48,9 @@ test('a planner adds a radio, a dish and a mount of their own, plans with them, 
 	await open(page, `/hops/${hopId}/a/prepare`);
 	await page.getByRole('tab', { name: 'Sites and parts' }).click();
 	for (const end of ['A', 'B']) {
-		await page.getByLabel(`Radio at ${end}`).selectOption(codes.radio);
-		await page.getByLabel(`Dish at ${end}`).selectOption(codes.dish);
-		await page.getByLabel(`Mount at ${end}`).selectOption(codes.mount);
+		await choose(page, `Radio at ${end}`, codes.radio);
+		await choose(page, `Dish at ${end}`, codes.dish);
+		await choose(page, `Mount at ${end}`, codes.mount);
 	}
 	await page.getByRole('button', { name: 'Save the plan' }).click();
 	const issue = page.getByRole('button', { name: 'Issue a new revision' });

@@ -113,6 +113,13 @@ export async function confirmAlignmentState(page: Page, end: 'A' | 'B'): Promise
 	await page.getByRole('button', { name: `${end} is in the alignment state` }).click();
 }
 
+/** Chooses from a list by what stands in it. */
+export async function choose(page: Page, label: string | RegExp, option: string): Promise<void> {
+	await page.getByLabel(label, { exact: true }).click();
+	await page.getByRole('option').filter({ hasText: option }).first().click();
+	await expect(page.getByRole('listbox')).toHaveCount(0);
+}
+
 /** Calls the API as the person of this page; throws with its words where it refuses. */
 export function api<T>(
 	page: Page,

@@ -5,6 +5,17 @@
 	import { runReplayMeter, runSerialMeter, serialAccess, type LoggedLevel } from './meters';
 	import Sheet from './Sheet.svelte';
 	import { parseLevelLog } from './levelLog';
+	import Pick from '../form/Pick.svelte';
+
+	const BAUD_RATES = ['1200', '2400', '9600', '19200', '38400', '57600', '115200'].map((rate) => ({
+		value: rate,
+		label: rate
+	}));
+	const LOG_SPEEDS = [
+		{ value: '1', label: 'As recorded' },
+		{ value: '5', label: 'Five times' },
+		{ value: '20', label: 'Twenty times' }
+	];
 
 	interface Props {
 		open: boolean;
@@ -86,11 +97,7 @@
 					It must speak SCPI and stand on DC volts; it is asked five times a second.
 				</p>
 				<label for="baud" class="mt-2 block font-semibold">Speed of the port, baud</label>
-				<select id="baud" class="input mt-1" bind:value={baud}>
-					{#each ['1200', '2400', '9600', '19200', '38400', '57600', '115200'] as rate (rate)}
-						<option value={rate}>{rate}</option>
-					{/each}
-				</select>
+				<Pick id="baud" class="mt-1" options={BAUD_RATES} bind:value={baud} />
 				<button class="btn btn-main mt-3 w-full" onclick={() => void connect()}
 					>Choose the port and connect</button
 				>
@@ -113,11 +120,7 @@
 				onchange={choose}
 			/>
 			<label for="log-speed" class="mt-2 block font-semibold">Speed</label>
-			<select id="log-speed" class="input mt-1" bind:value={speed}>
-				<option value="1">As recorded</option>
-				<option value="5">Five times</option>
-				<option value="20">Twenty times</option>
-			</select>
+			<Pick id="log-speed" class="mt-1" options={LOG_SPEEDS} bind:value={speed} />
 			<button class="btn btn-main mt-3 w-full" disabled={!log} onclick={() => void play()}
 				>{log ? `Play ${log.length} readings` : 'Play it'}</button
 			>

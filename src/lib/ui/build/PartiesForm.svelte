@@ -5,6 +5,7 @@
 	import { moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import SignatureBox from '../stages/SignatureBox.svelte';
+	import Tick from '../form/Tick.svelte';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
 	const latest = $derived(live.recorded.ends[end].building.parties);
@@ -58,10 +59,7 @@
 		{#each rows as row, i (row.party)}
 			<fieldset class="border-line flex flex-col gap-2 border-t pt-3">
 				<legend class="sr-only">{row.party}</legend>
-				<label class="flex min-h-12 items-center gap-3">
-					<input type="checkbox" class="h-7 w-7 accent-(--ink)" bind:checked={row.absent} />
-					{row.party} is not here
-				</label>
+				<Tick bind:checked={row.absent}>{row.party} is not here</Tick>
 				{#if row.absent}
 					<TextField
 						label="{row.party}: absent by leave of"

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import Field from './Field.svelte';
+	import Pick from './Pick.svelte';
 
 	interface Props {
 		label: string;
@@ -16,17 +17,6 @@
 
 <Field {label} {name} {unit} {hint} {error}>
 	{#snippet control({ id, describedBy, invalid })}
-		<select
-			{id}
-			{name}
-			class="input"
-			aria-describedby={describedBy}
-			aria-invalid={invalid}
-			bind:value
-		>
-			{#each options as option (option.value)}
-				<option value={option.value}>{option.label}</option>
-			{/each}
-		</select>
+		<Pick {id} {name} {describedBy} {invalid} {options} bind:value />
 	{/snippet}
 </Field>

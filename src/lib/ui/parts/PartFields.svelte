@@ -13,6 +13,7 @@
 	import type { Quantity } from '../units.svelte';
 	import PartFields from './PartFields.svelte';
 	import { rangeHint } from './rangeHint';
+	import Tick from '../form/Tick.svelte';
 
 	interface Props {
 		fields: readonly FieldSpec[];
@@ -121,15 +122,9 @@
 			{@render doubt(path)}
 		</div>
 	{:else if spec.type === 'flag'}
-		<label class="flex min-h-12 items-center gap-3">
-			<input
-				type="checkbox"
-				class="h-6 w-6 accent-(--ink)"
-				checked={values[spec.key] === true}
-				onchange={(event) => set(spec.key, event.currentTarget.checked)}
-			/>
+		<Tick checked={values[spec.key] === true} onpick={(on) => set(spec.key, on)}>
 			<span class="font-semibold">{spec.label}</span>
-		</label>
+		</Tick>
 	{:else if spec.type === 'range'}
 		<Field label={spec.label} name={path} unit={spec.unit} error={errorAt(path)}>
 			{#snippet control({ id })}
@@ -173,20 +168,16 @@
 			<div class="clear-both">
 				{#if spec.hint}<p class="text-quiet text-sm">{spec.hint}</p>{/if}
 				{#if spec.absent}
-					<label class="flex min-h-12 items-center gap-3">
-						<input
-							type="checkbox"
-							class="h-6 w-6 accent-(--ink)"
-							checked={group !== null}
-							onchange={(event) =>
-								set(spec.key, event.currentTarget.checked ? emptyGroup(spec) : null)}
-						/>
+					<Tick
+						checked={group !== null}
+						onpick={(on) => set(spec.key, on ? emptyGroup(spec) : null)}
+					>
 						<span
 							>{spec.absent === 'null'
 								? 'It has one'
 								: 'The figures are known and stand here'}</span
 						>
-					</label>
+					</Tick>
 				{/if}
 				{@render rowError(path)}
 				{#if group}

@@ -35,6 +35,7 @@
 	import PathSheet from './tabs/PathSheet.svelte';
 	import PointingSheet from './tabs/PointingSheet.svelte';
 	import ReviewSheet from './tabs/ReviewSheet.svelte';
+	import Tick from '../form/Tick.svelte';
 
 	const FAULTS = [
 		{ value: '', label: 'None' },
@@ -201,8 +202,7 @@
 				error={saving.errorAt('name')}
 			/>
 		</div>
-		<label class="flex min-h-12 items-center gap-3">
-			<input type="checkbox" class="h-6 w-6 accent-(--ink)" bind:checked={draft.values.practice} />
+		<Tick bind:checked={draft.values.practice}>
 			<span>
 				Practice hop, with a simulated meter
 				{#if saving.errorAt('practice')}
@@ -211,7 +211,7 @@
 					</span>
 				{/if}
 			</span>
-		</label>
+		</Tick>
 		{#if draft.values.practice}
 			<div class="min-w-56">
 				<SelectField

@@ -4,6 +4,7 @@
 	import { callApi } from '../api';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
+	import Tick from '../form/Tick.svelte';
 
 	interface Props {
 		hopId: string;
@@ -29,15 +30,15 @@
 	<ul class="grid gap-x-6 sm:grid-cols-2">
 		{#each people.filter((person) => !person.disabled) as person (person.id)}
 			<li>
-				<label class="flex min-h-12 items-center gap-3">
-					<input
-						type="checkbox"
-						class="h-6 w-6 accent-(--ink)"
-						value={person.id}
-						bind:group={chosen}
-					/>
+				<Tick
+					checked={chosen.includes(person.id)}
+					onpick={(on) =>
+						(chosen = on
+							? [...chosen, person.id]
+							: chosen.filter((memberId) => memberId !== person.id))}
+				>
 					<span>{person.displayName}<span class="text-quiet">, {person.role}</span></span>
-				</label>
+				</Tick>
 			</li>
 		{/each}
 	</ul>

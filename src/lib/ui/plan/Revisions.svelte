@@ -3,6 +3,7 @@
 	import type { RevisionComparison } from '#core/review/comparePlans';
 	import { callApi, troubleOf } from '../api';
 	import Notice from '../form/Notice.svelte';
+	import Pick from '../form/Pick.svelte';
 	import { fixed, moment } from '../format';
 
 	interface Props {
@@ -11,8 +12,11 @@
 	}
 
 	let { hopId, revisions }: Props = $props();
-	let from = $state(untrack(() => Math.max(1, (revisions[0]?.number ?? 1) - 1)));
-	let to = $state(untrack(() => revisions[0]?.number ?? 1));
+	let from = $state(untrack(() => String(Math.max(1, (revisions[0]?.number ?? 1) - 1))));
+	const numbers = $derived(
+		revisions.map(({ number }) => ({ value: String(number), label: String(number) }))
+	);
+	let to = $state(untrack(() => String(revisions[0]?.number ?? 1)));
 	let comparison: RevisionComparison | undefined = $state.raw();
 	let problem: string | undefined = $state();
 
@@ -42,18 +46,10 @@
 	</ul>
 	{#if revisions.length > 1}
 		<div class="mt-3 flex flex-wrap items-center gap-3">
-			<label class="flex items-center gap-2"
-				>Compare <select class="input w-24" bind:value={from}
-					>{#each revisions as r (r.number)}<option value={r.number}>{r.number}</option
-						>{/each}</select
-				></label
-			>
-			<label class="flex items-center gap-2"
-				>with <select class="input w-24" bind:value={to}
-					>{#each revisions as r (r.number)}<option value={r.number}>{r.number}</option
-						>{/each}</select
-				></label
-			>
+			<span>Compare</span>
+			<Pick class="w-24!" label="Revision to compare" options={numbers} bind:value={from} />
+			<span>with</span>
+			<Pick class="w-24!" label="Revision to compare it with" options={numbers} bind:value={to} />
 			<button type="button" class="btn" disabled={from === to} onclick={() => void compare()}
 				>Show</button
 			>

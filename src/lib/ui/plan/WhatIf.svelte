@@ -8,6 +8,9 @@
 	import { usePlanEditor } from './editor.svelte';
 	import { draftValuesOf } from './planForm';
 	import { PlanReader } from './planReader';
+	import Fold from '../form/Fold.svelte';
+	import Pick from '../form/Pick.svelte';
+	import Slide from '../form/Slide.svelte';
 
 	const editor = usePlanEditor();
 	let powerDb = $state(0);
@@ -46,6 +49,13 @@
 			modulation !== editor.draft.values.operatingModulation ||
 			polarization !== editor.draft.values.polarization
 	);
+
+	const higherWords = $derived(`${heightM > 0 ? '+' : ''}${measure(heightM, 'm', 0)}`);
+	const dishWords = $derived(measure(dishes[dishIndex]?.diameterM, 'm', 1));
+	const POLARIZATIONS = [
+		{ value: 'vertical', label: 'vertical' },
+		{ value: 'horizontal', label: 'horizontal' }
+	];
 
 	const higher = (aglM: number): number => Number(Math.max(0.5, aglM + heightM).toFixed(2));
 
@@ -101,61 +111,44 @@
 	const levelAt = (end: End): string => fixed(plan?.received[end].plannedLevelDbm, 1);
 </script>
 
-<details class="border-line mt-5 rounded-lg border px-4 py-2">
-	<summary class="min-h-11 cursor-pointer py-2 font-semibold">What if …</summary>
+<Fold class="border-line mt-5 rounded-lg border px-4 py-1" title="What if …">
 	<div class="grid gap-x-6 gap-y-4 pb-3 sm:grid-cols-2 lg:grid-cols-5">
-		<label class="flex flex-col gap-1 text-sm">
+		<div class="flex flex-col gap-1 text-sm">
 			<span>Power at both ends <strong class="num">{fixed(powerDb, 0, true)} dB</strong></span>
-			<input
-				type="range"
-				class="h-11 accent-(--ink)"
-				min="-20"
-				max="12"
-				step="1"
+			<Slide
+				label="Power at both ends, dB"
+				min={-20}
+				max={12}
+				words="{fixed(powerDb, 0, true)} dB"
 				bind:value={powerDb}
 			/>
-		</label>
-		<label class="flex flex-col gap-1 text-sm">
-			<span
-				>Height of both <strong class="num"
-					>{heightM > 0 ? '+' : ''}{measure(heightM, 'm', 0)}</strong
-				></span
-			>
-			<input
-				type="range"
-				class="h-11 accent-(--ink)"
-				min="-20"
-				max="40"
-				step="1"
-				bind:value={heightM}
-			/>
-		</label>
-		<label class="flex flex-col gap-1 text-sm">
-			<span
-				>Dishes <strong class="num">{measure(dishes[dishIndex]?.diameterM, 'm', 1)}</strong></span
-			>
-			<input
-				type="range"
-				class="h-11 accent-(--ink)"
-				min="0"
+		</div>
+		<div class="flex flex-col gap-1 text-sm">
+			<span>Height of both <strong class="num">{higherWords}</strong></span>
+			<Slide label="Height of both" min={-20} max={40} words={higherWords} bind:value={heightM} />
+		</div>
+		<div class="flex flex-col gap-1 text-sm">
+			<span>Dishes <strong class="num">{dishWords}</strong></span>
+			<Slide
+				label="Dishes"
+				min={0}
 				max={Math.max(0, dishes.length - 1)}
-				step="1"
+				words={dishWords}
 				bind:value={dishIndex}
 			/>
-		</label>
-		<label class="flex flex-col gap-1 text-sm">
+		</div>
+		<div class="flex flex-col gap-1 text-sm">
 			<span>Modulation</span>
-			<select class="input" bind:value={modulation}>
-				{#each modulations as m (m.name)}<option value={m.name}>{m.name}</option>{/each}
-			</select>
-		</label>
-		<label class="flex flex-col gap-1 text-sm">
+			<Pick
+				label="Modulation"
+				options={modulations.map(({ name }) => ({ value: name, label: name }))}
+				bind:value={modulation}
+			/>
+		</div>
+		<div class="flex flex-col gap-1 text-sm">
 			<span>Polarization</span>
-			<select class="input" bind:value={polarization}>
-				<option value="vertical">vertical</option>
-				<option value="horizontal">horizontal</option>
-			</select>
-		</label>
+			<Pick label="Polarization" options={POLARIZATIONS} bind:value={polarization} />
+		</div>
 	</div>
 	<div class="flex flex-wrap items-center gap-x-6 gap-y-2 pb-3" aria-live="polite">
 		{#if plan}
@@ -184,4 +177,4 @@
 		<button type="button" class="btn" disabled={!changed} onclick={takeOver}>Take it over</button>
 		<button type="button" class="btn" disabled={!changed} onclick={reset}>Back to the plan</button>
 	</div>
-</details>
+</Fold>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { VISIT_PURPOSE_WORDS } from '#core/record/kinds';
 	import { compareVisits, type Visit } from '#core/visit/visits';
+	import Pick from '../form/Pick.svelte';
 	import { fixed, moment } from '../format';
 
 	let { visits }: { visits: readonly Visit[] } = $props();
@@ -9,6 +10,10 @@
 	const last = $derived(visits.length - 1);
 	const earlier = $derived(visits[Math.min(earlierAt, last - 1)]);
 	const later = $derived(visits[Math.min(Math.max(laterAt, earlierAt + 1), last)]);
+	const startsOf = (from: number, to: number): { value: string; label: string }[] =>
+		visits
+			.map((visit, i) => ({ value: String(i), label: moment(visit.startedAt) }))
+			.slice(from, to);
 	const changes = $derived(visits.length > 1 ? compareVisits(earlier!, later!) : []);
 </script>
 
@@ -29,22 +34,20 @@
 	</ul>
 	{#if visits.length > 1}
 		<div class="mt-3 flex flex-wrap items-center gap-3">
-			<label
-				>Compare
-				<select class="input ml-1 w-auto!" bind:value={earlierAt}>
-					{#each visits.slice(0, -1) as visit, i (visit.fromSeq)}
-						<option value={i}>{moment(visit.startedAt)}</option>
-					{/each}
-				</select></label
-			>
-			<label
-				>with
-				<select class="input ml-1 w-auto!" bind:value={laterAt}>
-					{#each visits as visit, i (visit.fromSeq)}
-						{#if i > earlierAt}<option value={i}>{moment(visit.startedAt)}</option>{/if}
-					{/each}
-				</select></label
-			>
+			<span>Compare</span>
+			<Pick
+				fit
+				label="Visit to compare"
+				options={startsOf(0, last)}
+				bind:value={() => String(earlierAt), (at) => (earlierAt = Number(at))}
+			/>
+			<span>with</span>
+			<Pick
+				fit
+				label="Visit to compare it with"
+				options={startsOf(earlierAt + 1, visits.length)}
+				bind:value={() => String(Math.max(laterAt, earlierAt + 1)), (at) => (laterAt = Number(at))}
+			/>
 		</div>
 		<div class="mt-2 overflow-x-auto">
 			<table class="w-full min-w-[36rem] text-left" data-testid="visit-changes">

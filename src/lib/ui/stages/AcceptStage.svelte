@@ -17,6 +17,7 @@
 	import JudgementTable from './JudgementTable.svelte';
 	import SignatureBox from './SignatureBox.svelte';
 	import VisitPanel from './VisitPanel.svelte';
+	import Tick from '../form/Tick.svelte';
 
 	interface SignedAcceptance {
 		id: string;
@@ -207,14 +208,7 @@
 					<ul>
 						{#each OPERATING as row (row.key)}
 							<li class="border-line border-b">
-								<label class="flex min-h-14 items-center gap-3">
-									<input
-										type="checkbox"
-										class="h-7 w-7 accent-(--ink)"
-										bind:checked={operating[row.key]}
-									/>
-									<span>{row.what}</span>
-								</label>
+								<Tick bind:checked={operating[row.key]}><span>{row.what}</span></Tick>
 							</li>
 						{/each}
 					</ul>

@@ -9,6 +9,7 @@
 	import TextField from '../form/TextField.svelte';
 	import { fixed, moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
+	import Tick from '../form/Tick.svelte';
 
 	interface Props {
 		end: End;
@@ -157,17 +158,12 @@
 		<ul class="flex flex-col">
 			{#each rows as row (row.key)}
 				<li class="border-line border-b">
-					<label class="flex min-h-16 items-center gap-4 py-2">
-						<input
-							type="checkbox"
-							class="h-8 w-8 shrink-0 accent-(--ink)"
-							bind:checked={checks[row.key]}
-						/>
+					<Tick size="large" bind:checked={checks[row.key]}>
 						<span>
 							<span class="block text-lg font-semibold">{row.what}</span>
 							<span class="text-quiet block text-sm">{row.why}</span>
 						</span>
-					</label>
+					</Tick>
 				</li>
 			{/each}
 		</ul>

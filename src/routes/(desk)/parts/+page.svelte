@@ -3,9 +3,17 @@
 	import { PART_KIND_NAMES, PART_KINDS } from '#core/catalogue/partKinds';
 	import Pager from '$lib/ui/frame/Pager.svelte';
 	import { fixed } from '$lib/ui/format';
+	import Pick from '$lib/ui/form/Pick.svelte';
+	import Tick from '$lib/ui/form/Tick.svelte';
 
 	let { data } = $props();
 	const { query } = $derived(data);
+	const KINDS = [
+		{ value: '', label: 'All kinds' },
+		...PART_KIND_NAMES.map((kind) => ({ value: kind, label: PART_KINDS[kind].many }))
+	];
+	let kind = $derived(query.kind ?? '');
+	let retired = $derived(query.retired);
 	const filtered = $derived(
 		query.q !== '' || query.kind !== undefined || query.ghz !== undefined || query.retired
 	);
@@ -31,15 +39,10 @@
 		>Code or name
 		<input name="q" value={query.q} type="search" maxlength="80" class="input" />
 	</label>
-	<label class="flex flex-col gap-1 text-[0.95rem] font-semibold"
-		>Kind
-		<select name="kind" class="input" value={query.kind ?? ''}>
-			<option value="">All kinds</option>
-			{#each PART_KIND_NAMES as kind (kind)}
-				<option value={kind}>{PART_KINDS[kind].many}</option>
-			{/each}
-		</select>
-	</label>
+	<div class="flex w-52 flex-col gap-1">
+		<label for="parts-kind" class="text-[0.95rem] font-semibold">Kind</label>
+		<Pick id="parts-kind" name="kind" options={KINDS} bind:value={kind} />
+	</div>
 	<label class="flex w-36 flex-col gap-1 text-[0.95rem] font-semibold"
 		>Works at, GHz
 		<input
@@ -50,16 +53,7 @@
 			class="input num"
 		/>
 	</label>
-	<label class="flex min-h-12 items-center gap-2">
-		<input
-			type="checkbox"
-			name="retired"
-			value="true"
-			checked={query.retired}
-			class="h-6 w-6 accent-(--ink)"
-		/>
-		Retired ones
-	</label>
+	<Tick name="retired" value="true" bind:checked={retired}>Retired ones</Tick>
 	<button class="btn">Show</button>
 </form>
 

@@ -7,6 +7,7 @@
 	import { usePlanEditor } from '../editor.svelte';
 	import PlanText from '../PlanText.svelte';
 	import LandmarkMap from '../LandmarkMap.svelte';
+	import Fold from '../../form/Fold.svelte';
 
 	const editor = usePlanEditor();
 	const values = $derived(editor.draft.values);
@@ -143,8 +144,7 @@
 			><Plus size={18} /> Add a landmark</button
 		>
 	</div>
-	<details class="mt-3">
-		<summary class="min-h-11 cursor-pointer py-2 font-semibold">Pick one on the map</summary>
+	<Fold class="mt-3" title="Pick one on the map">
 		<LandmarkMap
 			sites={editor.sites}
 			onpick={(place) =>
@@ -154,7 +154,7 @@
 					longitudeDeg: place.longitudeDeg.toFixed(6)
 				})}
 		/>
-	</details>
+	</Fold>
 	{#each values.landmarks as landmark, i (i)}
 		<div
 			class="border-line mt-3 grid grid-cols-2 items-end gap-3 border-t pt-3 sm:grid-cols-[2fr_1fr_1fr_auto]"

@@ -19,12 +19,19 @@
 	import { dbm, fixed, moment } from '$lib/ui/format';
 	import LevelStrip from '$lib/ui/record/LevelStrip.svelte';
 	import VisitComparison from '$lib/ui/record/VisitComparison.svelte';
+	import Pick from '$lib/ui/form/Pick.svelte';
+	import Slide from '$lib/ui/form/Slide.svelte';
 
 	let { data } = $props();
 	const { plan, input } = $derived(data.revision);
 	const records = $derived(data.records);
 	let at = $state(0);
 	let playing = $state(false);
+	const SPEEDS = [
+		{ value: '1', label: '1 a second' },
+		{ value: '4', label: '4 a second' },
+		{ value: '15', label: '15 a second' }
+	];
 	let speed = $state('4');
 	const position = $derived(Math.min(at, records.length));
 	const shown = $derived(records.slice(0, position));
@@ -110,26 +117,17 @@
 					disabled={position >= records.length}
 					onclick={() => (at = position + 1)}><StepForward size={20} /></button
 				>
-				<label class="flex min-w-52 flex-1 items-center gap-3">
-					<span class="sr-only">Place in the record</span>
-					<input
-						type="range"
-						class="h-12 w-full accent-(--ink)"
-						min="0"
+				<div class="min-w-52 flex-1">
+					<Slide
+						label="Place in the record"
+						min={0}
 						max={records.length}
-						value={position}
-						oninput={(event) => (at = Number(event.currentTarget.value))}
+						bind:value={() => position, (place) => (at = place)}
 					/>
-				</label>
+				</div>
 				<span class="num" data-testid="place">{position} of {records.length}</span>
-				<label class="flex items-center gap-2"
-					>Speed
-					<select class="input w-auto!" bind:value={speed}>
-						<option value="1">1 a second</option>
-						<option value="4">4 a second</option>
-						<option value="15">15 a second</option>
-					</select></label
-				>
+				<span>Speed</span>
+				<Pick fit label="Speed" options={SPEEDS} bind:value={speed} />
 			</div>
 			<p class="text-quiet text-sm">Keys: space plays, the arrows go one record back or on.</p>
 		</section>

@@ -1,0 +1,40 @@
+<script lang="ts">
+	import { Slider } from 'bits-ui';
+
+	interface Props {
+		value: number;
+		label: string;
+		min: number;
+		max: number;
+		step?: number;
+		/** The value with its unit, as it is read out. */
+		words?: string;
+		oninput?: (value: number) => void;
+	}
+
+	let { value = $bindable(), label, min, max, step = 1, words, oninput }: Props = $props();
+
+	function take(next: number): void {
+		value = next;
+		oninput?.(next);
+	}
+</script>
+
+<Slider.Root
+	type="single"
+	bind:value={() => value, take}
+	{min}
+	{max}
+	{step}
+	class="relative flex h-12 w-full cursor-pointer touch-none items-center select-none"
+>
+	<span class="bg-land border-quiet relative h-2 w-full rounded-full border">
+		<Slider.Range class="bg-ink absolute h-full rounded-full" />
+	</span>
+	<Slider.Thumb
+		index={0}
+		aria-label={label}
+		aria-valuetext={words}
+		class="border-ink bg-card block h-7 w-7 rounded-full border-[3px]"
+	/>
+</Slider.Root>
