@@ -212,7 +212,9 @@ const SHOTS = [
 		(hop) => `/hops/${hop(DONE)}/record`,
 		{
 			act: async (page) => {
-				await page.getByRole('slider').fill('150');
+				const slider = page.getByRole('slider');
+				await slider.press('End');
+				for (let back = 0; back < 59; back++) await slider.press('ArrowLeft');
 				await page.waitForTimeout(1500);
 			}
 		}

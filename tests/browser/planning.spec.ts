@@ -58,6 +58,18 @@ test('heights follow the keys and the finger on the profile, and a tree shuts th
 	await page.mouse.up();
 	const lower = Number(await antenna.getAttribute('aria-valuenow'));
 	expect(lower).toBeLessThan(31);
+	// Both heights at once, on the curve of those that clear the path.
+	const both = page.getByRole('slider', { name: 'Antenna heights at A and B together' });
+	await both.press('ArrowUp');
+	await expect(both).toHaveAttribute('aria-valuetext', /clear$/);
+	const dot = (await both.boundingBox())!;
+	await page.mouse.move(dot.x + dot.width / 2, dot.y + dot.height / 2);
+	await page.mouse.down();
+	await page.mouse.move(dot.x + dot.width / 2, dot.y + 500, { steps: 4 });
+	await page.mouse.up();
+	await expect(both).toHaveAttribute('aria-valuetext', /B 0\.5 m, short$/);
+	await page.mouse.move(dot.x + dot.width / 2, dot.y + 600);
+	await expect(both).toHaveAttribute('aria-valuetext', /B 0\.5 m, short$/);
 	await page.getByRole('button', { name: 'Add an obstacle' }).click();
 	await page.getByLabel('Height', { exact: false }).last().fill('400');
 	await expect(page.getByTestId('clearance')).toContainText('Obstacle 1');

@@ -14,6 +14,8 @@ import { terrainRoughnessM } from '#core/path/roughness';
 import { pointsAlongPath, sampleTerrain, type TerrainProfile } from '#core/path/samplePath';
 import { terrainHeightM, type TerrainGrid } from '#core/path/terrainGrid';
 import { inverseGeodesic } from '#core/geodesy/geodesic';
+import type { HopAvailability } from '#core/budget/availability';
+import { hopInput, soundPlan } from './planFixture';
 
 const from = { latitudeDeg: -46.2, longitudeDeg: -118.4 };
 const to = { latitudeDeg: -46.24, longitudeDeg: -118.2 };
@@ -398,4 +400,14 @@ describe('a profile from rasters', () => {
 
 it('no ground has no roughness', () => {
 	expect(terrainRoughnessM({ source: '', from, to, distancesM: [], groundsAmslM: [] })).toBe(0);
+});
+
+it('the roughness of a path is told by either multipath method, and used by the detailed one', () => {
+	const of = (multipathMethod: 'quick' | 'detailed'): HopAvailability =>
+		soundPlan(hopInput({ multipathMethod })).availability;
+	const [quick, detailed] = [of('quick'), of('detailed')];
+	expect(quick.roughnessM).toBeGreaterThan(0);
+	expect(detailed.roughnessM).toBe(quick.roughnessM);
+	expect([quick.method, detailed.method]).toEqual(['quick', 'detailed']);
+	expect(detailed.occurrencePercent).not.toBe(quick.occurrencePercent);
 });

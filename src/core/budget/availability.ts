@@ -80,13 +80,13 @@ export function hopAvailability(
 	const middleLatitudeDeg =
 		(input.ends.A.position.latitudeDeg + input.ends.B.position.latitudeDeg) / 2;
 	const { profile } = input.path;
-	const roughnessM =
-		input.multipathMethod === 'detailed' && profile ? terrainRoughnessM(profile) : null;
+	const roughnessM = profile ? terrainRoughnessM(profile) : null;
+	const detailedBy = input.multipathMethod === 'detailed' ? roughnessM : null;
 	const occurrence = (frequencyGhz: number): number => {
 		const path = multipathPath(input, main, pathKm, frequencyGhz);
-		return roughnessM === null
+		return detailedBy === null
 			? quickOccurrencePercent(path)
-			: detailedOccurrencePercent(path, roughnessM);
+			: detailedOccurrencePercent(path, detailedBy);
 	};
 	const share = annualShare(
 		multipathPath(input, main, pathKm, main.transmitFrequencyGhz.A),
@@ -116,13 +116,13 @@ export function hopAvailability(
 		occurrencePercent: occurrence(main.transmitFrequencyGhz.A),
 		annualShare: share,
 		roughnessM,
-		method: roughnessM === null ? 'quick' : 'detailed',
+		method: detailedBy === null ? 'quick' : 'detailed',
 		directions,
 		achievedPercent,
 		requiredPercent: input.requiredAvailabilityPercent,
 		holds: achievedPercent >= input.requiredAvailabilityPercent,
 		diversity: weaker(ENDS.map((end) => improvement(end, input.operatingModulation))),
-		notModelled: notModelled(input, carriers, pathKm, roughnessM !== null)
+		notModelled: notModelled(input, carriers, pathKm, detailedBy !== null)
 	};
 }
 

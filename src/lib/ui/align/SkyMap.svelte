@@ -61,6 +61,11 @@
 		if (!context) return;
 		const ink = getComputedStyle(canvas).getPropertyValue('--ink').trim();
 		context.clearRect(0, 0, SIZE, SIZE);
+		// Cells and ellipses that reach over the frame end at it.
+		context.save();
+		context.beginPath();
+		context.rect(EDGE, 6, SIZE - EDGE - 6, SIZE - EDGE - 6);
+		context.clip();
 		let top = 0;
 		for (const mass of map.mass) top = Math.max(top, mass);
 		const cell = (map.stepDeg / (2 * view.half)) * (SIZE - EDGE - 6);
@@ -78,7 +83,6 @@
 				continue;
 			const x = px(map.westDeg + (i % map.columns) * map.stepDeg);
 			const y = py(map.bottomDeg + Math.floor(i / map.columns) * map.stepDeg);
-			if (x < EDGE || y > SIZE - EDGE || x > SIZE || y < 0) continue;
 			// The root lifts what is unlikely but not excluded into sight.
 			context.globalAlpha = 0.55 * Math.sqrt(share);
 			context.fillRect(x - cell / 2, y - cell / 2, cell + 0.5, cell + 0.5);
@@ -101,7 +105,7 @@
 				context.fill();
 			}
 		}
-		context.globalAlpha = 1;
+		context.restore();
 	});
 	const percent = $derived(
 		location?.boresight ? Math.round(100 * location.probability) : undefined

@@ -1,12 +1,13 @@
 <script lang="ts">
 	import type { EChartsCoreOption, EChartsType } from 'echarts/core';
 	import type { Attachment } from 'svelte/attachments';
+	import type { Colour } from './axis';
 
 	interface Props {
 		label: string;
 		class: string;
 		/** What is drawn, in the colours of the theme by their names. */
-		option: (colour: (name: string) => string) => EChartsCoreOption;
+		option: (colour: Colour) => EChartsCoreOption;
 	}
 
 	let { label, class: size, option }: Props = $props();

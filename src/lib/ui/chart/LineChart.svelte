@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { EChartsCoreOption } from 'echarts/core';
+	import { chartAxis, type Colour } from './axis';
 	import Chart from './Chart.svelte';
 
 	interface Props {
@@ -14,25 +15,9 @@
 	}
 
 	let { label, x, y, lines, yFrom, yTo }: Props = $props();
-	function option(colour: (name: string) => string): EChartsCoreOption {
-		const axis = (name: string, gap: number, from?: number, to?: number): object => ({
-			type: 'value',
-			scale: true,
-			min: from,
-			max: to,
-			name,
-			splitNumber: 4,
-			nameLocation: 'middle',
-			nameGap: gap,
-			nameTextStyle: { color: colour('--quiet') },
-			axisLabel: {
-				color: colour('--quiet'),
-				fontFamily: 'Spline Sans Mono Variable',
-				formatter: (value: number) => String(value).replace('-', '−')
-			},
-			axisLine: { lineStyle: { color: colour('--ink') } },
-			splitLine: { lineStyle: { color: colour('--line') } }
-		});
+	function option(colour: Colour): EChartsCoreOption {
+		const axis = (name: string, nameGap: number, min?: number, max?: number): object =>
+			chartAxis(colour, { scale: true, splitNumber: 4, name, nameGap, min, max });
 		const dashes = ['solid', 'dashed', 'dotted'];
 		return {
 			animation: false,

@@ -1,7 +1,10 @@
 <script lang="ts">
+	import type { EChartsCoreOption } from 'echarts/core';
 	import type { End } from '#core/ends';
 	import { heightCurve } from '#core/path/antennaHeights';
 	import type { ClearanceVerdict } from '#core/path/clearanceSchool';
+	import { chartAxis, type Colour } from '../chart/axis';
+	import Chart from '../chart/Chart.svelte';
 	import { fixed } from '../format';
 	import { measure, toShown, unitOf } from '../units.svelte';
 
@@ -13,32 +16,64 @@
 	}
 
 	let { verdict, groundAmslM, heightsAglM, onheights }: Props = $props();
-	const SIZE = 230;
-	const EDGE = 40;
-	const mostM = $derived(Math.max(60, 1.4 * Math.max(heightsAglM.A, heightsAglM.B)));
-	const x = (aglM: number): number => EDGE + (aglM / mostM) * (SIZE - EDGE - 8);
-	const y = (aglM: number): number => SIZE - EDGE + 8 - (aglM / mostM) * (SIZE - EDGE - 4);
+	/** Room of the axes around the drawing, px. */
+	const EDGE = { left: 46, right: 12, top: 10, bottom: 42 };
+	const mostM = $derived(
+		Math.ceil(Math.max(60, 1.4 * Math.max(heightsAglM.A, heightsAglM.B)) / 20) * 20
+	);
 	const curve = $derived(
 		heightCurve(verdict, groundAmslM.A, groundAmslM.A + mostM, 41).map((pair) => ({
 			a: pair.aAmslM - groundAmslM.A,
 			b: Math.min(mostM, Math.max(0, pair.bAmslM - groundAmslM.B))
 		}))
 	);
-	const line = $derived(curve.map((p) => `${x(p.a).toFixed(1)},${y(p.b).toFixed(1)}`).join('L'));
-	let svg: SVGSVGElement | undefined = $state();
+	let box: HTMLElement | undefined = $state();
 	let dragging = $state(false);
-	const ticks = $derived([0, 0.25, 0.5, 0.75, 1].map((share) => share * mostM));
+	const across = $derived(heightsAglM.A / mostM);
+	const up = $derived(heightsAglM.B / mostM);
+
+	function option(colour: Colour): EChartsCoreOption {
+		const axis = (end: End, nameGap: number): object =>
+			chartAxis(colour, {
+				name: `height at ${end}, ${unitOf('m')}`,
+				nameGap,
+				nameTextStyle: { color: colour(end === 'A' ? '--end-a' : '--end-b') },
+				min: 0,
+				max: mostM,
+				interval: mostM / 4,
+				axisLabel: {
+					color: colour('--quiet'),
+					fontFamily: 'Spline Sans Mono Variable',
+					formatter: (m: number) => fixed(toShown(m, 'm'), 0)
+				},
+				splitLine: { show: false }
+			});
+		return {
+			animation: false,
+			grid: EDGE,
+			xAxis: axis('A', 26),
+			yAxis: axis('B', 32),
+			series: [
+				{
+					type: 'line',
+					showSymbol: false,
+					data: curve.map(({ a, b }) => [a, b]),
+					lineStyle: { color: colour('--ink'), width: 2 },
+					// What lies above the curve clears the path.
+					areaStyle: { color: colour('--well-2'), opacity: 1, origin: 'end' }
+				}
+			]
+		};
+	}
 
 	function place(event: PointerEvent): void {
 		if (!dragging) return;
-		const box = svg!.getBoundingClientRect();
-		const px = ((event.clientX - box.left) / box.width) * SIZE;
-		const py = ((event.clientY - box.top) / box.height) * SIZE;
+		const { left, top, width, height } = box!.getBoundingClientRect();
 		const bounded = (value: number): number =>
 			Math.min(mostM, Math.max(0.5, Math.round(value * 2) / 2));
 		onheights({
-			A: bounded(((px - EDGE) / (SIZE - EDGE - 8)) * mostM),
-			B: bounded(((SIZE - EDGE + 8 - py) / (SIZE - EDGE - 4)) * mostM)
+			A: bounded(((event.clientX - left) / width) * mostM),
+			B: bounded((1 - (event.clientY - top) / height) * mostM)
 		});
 	}
 
@@ -60,83 +95,46 @@
 
 <figure class="m-0 max-w-72">
 	<figcaption class="mb-1 text-sm font-semibold">Heights that clear the path</figcaption>
-	<svg
-		bind:this={svg}
-		viewBox="0 0 {SIZE} {SIZE}"
-		class="block w-full touch-none select-none"
-		role="group"
-		aria-label="Least height at B for each height at A"
-		onpointermove={place}
-		onpointerup={() => (dragging = false)}
-		onpointercancel={() => (dragging = false)}
-	>
-		<path
-			d="M{x(0)},{y(mostM)}H{x(mostM)}V{y(0)}L{[...curve]
-				.reverse()
-				.map((p) => `${x(p.a).toFixed(1)},${y(p.b).toFixed(1)}`)
-				.join('L')}Z"
-			fill="var(--well-2)"
-		/>
-		<path
-			d="M{x(0)},{y(0)}V{y(mostM)}M{x(0)},{y(0)}H{x(mostM)}"
-			stroke="var(--quiet)"
-			fill="none"
-		/>
-		{#each ticks as tick (tick)}
-			<text
-				x={EDGE - 5}
-				y={y(tick) + 4}
-				text-anchor="end"
-				font-size="10"
-				class="num"
-				fill="var(--quiet)">{fixed(toShown(tick, 'm'), 0)}</text
+	<div class="relative">
+		<Chart class="h-64 w-full" label="Least height at B for each height at A" {option} />
+		<div
+			bind:this={box}
+			class="pointer-events-none absolute"
+			style:left="{EDGE.left}px"
+			style:right="{EDGE.right}px"
+			style:top="{EDGE.top}px"
+			style:bottom="{EDGE.bottom}px"
+		>
+			<div
+				role="slider"
+				tabindex="0"
+				aria-label="Antenna heights at A and B together"
+				aria-valuenow={heightsAglM.A}
+				aria-valuetext="A {measure(heightsAglM.A, 'm', 1)}, B {measure(
+					heightsAglM.B,
+					'm',
+					1
+				)}, {verdict.holds ? 'clear' : 'short'}"
+				class="pointer-events-auto absolute flex h-11 w-11 -translate-x-1/2 translate-y-1/2 cursor-move touch-none items-center justify-center rounded-full"
+				style:left="{100 * across}%"
+				style:bottom="{100 * up}%"
+				onpointerdown={(event) => {
+					event.preventDefault();
+					event.currentTarget.setPointerCapture(event.pointerId);
+					event.currentTarget.focus();
+					dragging = true;
+				}}
+				onpointermove={place}
+				onpointerup={() => (dragging = false)}
+				onpointercancel={() => (dragging = false)}
+				onkeydown={key}
 			>
-			<text
-				x={x(tick)}
-				y={y(0) + 14}
-				text-anchor="middle"
-				font-size="10"
-				class="num"
-				fill="var(--quiet)">{fixed(toShown(tick, 'm'), 0)}</text
-			>
-		{/each}
-		<text x={x(mostM / 2)} y={SIZE - 4} text-anchor="middle" font-size="11" fill="var(--end-a)"
-			>height at A, {unitOf('m')}</text
-		>
-		<text
-			transform="translate(10 {y(mostM / 2)}) rotate(-90)"
-			text-anchor="middle"
-			font-size="11"
-			fill="var(--end-b)">height at B, {unitOf('m')}</text
-		>
-		<path d="M{line}" fill="none" stroke="var(--ink)" stroke-width="2" />
-		<g
-			role="slider"
-			tabindex="0"
-			aria-label="Antenna heights at A and B together"
-			aria-valuenow={heightsAglM.A}
-			aria-valuetext="A {measure(heightsAglM.A, 'm', 1)}, B {measure(
-				heightsAglM.B,
-				'm',
-				1
-			)}, {verdict.holds ? 'clear' : 'short'}"
-			class="cursor-move"
-			onpointerdown={(event) => {
-				event.preventDefault();
-				svg?.setPointerCapture(event.pointerId);
-				dragging = true;
-			}}
-			onkeydown={key}
-		>
-			<circle cx={x(heightsAglM.A)} cy={y(heightsAglM.B)} r="18" fill="transparent" />
-			<circle
-				cx={x(heightsAglM.A)}
-				cy={y(heightsAglM.B)}
-				r="7"
-				fill={verdict.holds ? 'var(--card)' : 'var(--trouble)'}
-				stroke="var(--ink)"
-				stroke-width="2.5"
-			/>
-		</g>
-	</svg>
+				<span
+					class="border-ink block h-4 w-4 rounded-full border-[2.5px] {verdict.holds
+						? 'bg-card'
+						: 'bg-trouble'}"
+				></span>
+			</div>
+		</div>
+	</div>
 </figure>

@@ -1,7 +1,10 @@
 <script lang="ts">
+	import type { EChartsCoreOption } from 'echarts/core';
 	import type { HopPlan } from '#core/budget/hopPlan';
 	import { ENDS } from '#core/ends';
 	import { recordsOf, type FieldRecord } from '#core/record/records';
+	import { chartAxis, type Colour } from '../chart/axis';
+	import Chart from '../chart/Chart.svelte';
 
 	interface Props {
 		records: readonly FieldRecord[];
@@ -11,76 +14,90 @@
 	}
 
 	let { records, plan, position }: Props = $props();
-	const W = 1000;
-	const H = 150;
-	const x = (seq: number): number => (seq / Math.max(1, records.length)) * W;
+	/** Levels above plan are drawn no higher than this, dB. */
+	const MOST_ABOVE_DB = 4;
 	const lines = $derived(
 		ENDS.map((end) => ({
 			end,
 			points: recordsOf(records, 'reading', end).flatMap(({ seq, payload }) =>
 				payload.levelDbm === null
 					? []
-					: [{ seq, below: plan.received[end].plannedLevelDbm - payload.levelDbm }]
+					: [[seq, plan.received[end].plannedLevelDbm - payload.levelDbm] as const]
 			)
 		}))
 	);
-	const most = $derived(
-		Math.max(10, ...lines.flatMap((line) => line.points.map((point) => point.below)))
+	const mostDb = $derived(
+		Math.max(10, ...lines.flatMap(({ points }) => points.map(([, below]) => below)))
 	);
-	const y = (below: number): number => 12 + (Math.max(-4, below) / (most + 4)) * (H - 24);
-	const batons = $derived(recordsOf(records, 'baton'));
-	/** Steps: a level holds until the next reading. */
-	const path = (points: readonly { seq: number; below: number }[]): string =>
-		points
-			.map(
-				(p, i) =>
-					`${i === 0 ? 'M' : 'H'}${x(p.seq).toFixed(1)}${i === 0 ? ` ${y(p.below).toFixed(1)}` : `V${y(p.below).toFixed(1)}`}`
-			)
-			.join('');
+	const batons = $derived(recordsOf(records, 'baton').map(({ seq }) => seq));
+
+	function option(colour: Colour): EChartsCoreOption {
+		const upright = (seq: number, style: object): object => ({ xAxis: seq, lineStyle: style });
+		return {
+			animation: false,
+			grid: { left: 48, right: 14, top: 10, bottom: 40 },
+			xAxis: chartAxis(colour, {
+				name: 'record',
+				nameGap: 26,
+				min: 0,
+				max: Math.max(1, records.length),
+				axisLine: { onZero: false, lineStyle: { color: colour('--ink') } },
+				splitLine: { show: false }
+			}),
+			yAxis: chartAxis(colour, {
+				name: 'dB below plan',
+				nameGap: 32,
+				inverse: true,
+				min: -MOST_ABOVE_DB,
+				max: Math.ceil(mostDb),
+				splitNumber: 4,
+				axisLabel: {
+					color: colour('--quiet'),
+					fontFamily: 'Spline Sans Mono Variable',
+					showMinLabel: false
+				}
+			}),
+			series: lines.map(({ end, points }, i) => ({
+				type: 'line',
+				step: 'end',
+				showSymbol: false,
+				data: points.map(([seq, below]) => [seq, Math.max(-MOST_ABOVE_DB, below)]),
+				lineStyle: {
+					color: colour(end === 'A' ? '--end-a' : '--end-b'),
+					width: 2.5,
+					type: end === 'A' ? 'solid' : 'dashed'
+				},
+				itemStyle: { color: colour(end === 'A' ? '--end-a' : '--end-b') },
+				...(i === 0
+					? {
+							markLine: {
+								silent: true,
+								symbol: 'none',
+								label: { show: false },
+								data: [
+									...batons.map((seq) =>
+										upright(seq, { color: colour('--line'), type: 'solid', width: 1.5 })
+									),
+									{ yAxis: 0, lineStyle: { color: colour('--ink'), type: 'dashed', width: 1.2 } },
+									upright(position, { color: colour('--ink'), type: 'solid', width: 3 })
+								]
+							}
+						}
+					: {})
+			}))
+		};
+	}
 </script>
 
-<svg
-	viewBox="0 0 {W} {H}"
-	class="border-line block h-36 w-full border"
-	preserveAspectRatio="none"
-	role="img"
-	aria-label="dB below plan at both ends over the record; 0 at the top"
->
-	<path
-		d="M0 {y(0)}H{W}"
-		stroke="var(--ink)"
-		stroke-dasharray="6 4"
-		vector-effect="non-scaling-stroke"
-	/>
-	{#each batons as baton (baton.id)}
-		<path
-			d="M{x(baton.seq)} 0V{H}"
-			stroke="var(--line)"
-			stroke-width="2"
-			vector-effect="non-scaling-stroke"
-		/>
-	{/each}
-	{#each lines as { end, points } (end)}
-		<path
-			d={path(points)}
-			fill="none"
-			stroke="var(--end-{end.toLowerCase()})"
-			stroke-width="2.5"
-			stroke-dasharray={end === 'B' ? '7 3' : undefined}
-			vector-effect="non-scaling-stroke"
-		/>
-	{/each}
-	<path
-		d="M{x(position)} 0V{H}"
-		stroke="var(--ink)"
-		stroke-width="3"
-		vector-effect="non-scaling-stroke"
-	/>
-</svg>
+<Chart
+	class="h-44 w-full"
+	label="dB below plan at both ends over the record; 0 at the top, to {mostDb.toFixed(0)} dB"
+	{option}
+/>
 <p class="text-quiet flex flex-wrap gap-x-5 text-sm">
 	<span
 		><strong class="text-end-a">A</strong> solid, <strong class="text-end-b">B</strong> dashed</span
 	>
-	<span>dashed ink: the plan; deeper is shorter of it, to {most.toFixed(0)} dB</span>
+	<span>dashed ink: the plan</span>
 	<span>pale lines: the baton passes</span>
 </p>

@@ -3,6 +3,7 @@
 	import { fixed } from '../../format';
 	import SelectField from '../../form/SelectField.svelte';
 	import { usePlanEditor } from '../editor.svelte';
+	import OutageChart from '../OutageChart.svelte';
 	import PlanText from '../PlanText.svelte';
 	import WhatIf from '../WhatIf.svelte';
 
@@ -91,6 +92,7 @@
 			{/each}
 		</div>
 	{/if}
+	<OutageChart {availability} carrier={shownCarrier} />
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 	<div class="mt-4 overflow-x-auto" role="region" aria-label="Outage, table" tabindex="0">
 		<table class="w-full min-w-[46rem] text-[0.93rem]">

@@ -75,7 +75,7 @@
 	function onkeydown(event: KeyboardEvent): void {
 		if (
 			event.target instanceof HTMLElement &&
-			event.target.closest('input, select, textarea, button')
+			event.target.closest('input, textarea, button, [role=slider]')
 		)
 			return;
 		if (event.key === ' ') play();
