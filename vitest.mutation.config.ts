@@ -3,7 +3,7 @@ import { defineConfig } from 'vitest/config';
 const rooms: Record<string, string[]> = {
 	record: ['hop-state', 'fold-record', 'baton', 'after-acceptance', 'procedure', 'visits'],
 	accept: ['judgement', 'hop-state', 'after-acceptance', 'field-work', 'building', 'figures'],
-	polarization: ['polarization', 'polarization-step'],
+	polarization: ['polarization', 'polarization-step', 'feed-advice'],
 	path: ['path', 'path-details', 'figures', 'plan', 'geodesy'],
 	guide: ['guidance', 'procedure', 'polarization-step', 'hop-state', 'diagnosis'],
 	budget: ['plan', 'plan-office', 'outage', 'figures', 'site-sheet', 'antenna-radio']
