@@ -5,7 +5,7 @@ const rooms: Record<string, string[]> = {
 	accept: ['judgement', 'hop-state', 'after-acceptance', 'field-work', 'building', 'figures'],
 	polarization: ['polarization', 'polarization-step', 'feed-advice'],
 	path: ['path', 'path-details', 'figures', 'plan', 'geodesy'],
-	guide: ['guidance', 'procedure', 'polarization-step', 'hop-state', 'diagnosis'],
+	guide: ['next-step', 'guidance-details', 'guidance', 'procedure', 'diagnosis'],
 	budget: ['plan', 'plan-office', 'outage', 'figures', 'site-sheet', 'antenna-radio']
 };
 /** Tests of one room alone, by SKIAXIS_ROOM: each mutant loads the files that reach it. */
