@@ -415,7 +415,8 @@ describe('two revisions side by side', () => {
 			{ input: before, plan: soundPlan(before) },
 			{ input: after, plan: soundPlan(after) }
 		);
-		expect(comparison.changed).toEqual([
+		const byField = [...comparison.changed].sort((p, q) => p.field.localeCompare(q.field));
+		expect(byField).toEqual([
 			{ field: 'ends.A.antennaHeightAglM', before: '24', after: '30' },
 			{ field: 'ends.A.dish', before: 'DP-060-26', after: 'DP-090-26' },
 			{ field: 'toleranceDb', before: '2', after: '1.5' }

@@ -1,4 +1,5 @@
 import { climateOf, UNSAID_CLIMATE } from './climate';
+import { END_INITIAL, HOP_INITIAL, PATH_INITIAL } from './planFields';
 import type { EndPlanInput, HopPlanInput, SiteConditions } from './planInput';
 
 /** Nobody has said anything about the place yet. */
@@ -16,34 +17,26 @@ export const UNKNOWN_CONDITIONS: SiteConditions = {
 /** What an end is when a plan says nothing of it: one radio straight on one dish. */
 export const END_DEFAULTS = {
 	subBandUnit: '',
-	bendEPlaneMm: 0,
-	bendHPlaneMm: 0,
+	bendEPlaneMm: END_INITIAL.bendEPlaneMm,
+	bendHPlaneMm: END_INITIAL.bendHPlaneMm,
 	coupling: null,
 	secondDish: null,
-	secondDishOffsetM: -10,
+	secondDishOffsetM: END_INITIAL.secondDishOffsetM,
 	secondRadio: null,
 	secondTransmitFrequencyGhz: null,
-	secondPowerDbm: 10,
+	secondPowerDbm: END_INITIAL.secondPowerDbm,
 	cable: null,
-	cableLengthM: 0,
+	cableLengthM: END_INITIAL.cableLengthM,
 	indoorUnit: null,
 	powerSource: null,
 	conditions: UNKNOWN_CONDITIONS
 } satisfies Partial<EndPlanInput>;
 
-/** What a hop is when a plan says nothing of it; reference levels as in `computation`: 10 and 50 W/m². */
+/** What a hop is when a plan says nothing of it. */
 export const HOP_DEFAULTS = {
-	configuration: { kind: 'single', cancellerDb: 0 },
-	path: { profile: null, obstacles: [], school: 'p530', obstruction: 'isolated' },
-	climate: climateOf(UNSAID_CLIMATE),
-	requiredAvailabilityPercent: 99.99,
-	multipathMethod: 'detailed',
-	eirpLimitDbm: null,
-	publicExposureWM2: 10,
-	workerExposureWM2: 50,
-	wind: { operatingMS: 30, survivalMS: 55, mastSwayDeg: 0.1 },
-	search: { compassSigmaDeg: 3, levelSigmaDeg: 0.5 },
-	landmarks: []
+	...HOP_INITIAL,
+	path: { profile: null, ...PATH_INITIAL },
+	climate: climateOf(UNSAID_CLIMATE)
 } satisfies Partial<HopPlanInput>;
 
 /** A stored input of an earlier form, with what it did not know yet filled in. */

@@ -47,33 +47,29 @@ export interface ClimateInput {
 	isDefault: boolean;
 }
 
-export interface PathInput {
-	profile: TerrainProfile | null;
+/** What a planner types of the path. */
+export interface PathFieldValues {
 	obstacles: readonly Obstacle[];
 	school: ClearanceSchool;
 	obstruction: ObstructionKind;
+}
+
+export interface PathInput extends PathFieldValues {
+	profile: TerrainProfile | null;
 }
 
 export interface Landmark extends GeoPoint {
 	name: string;
 }
 
-/** One end of a hop as the planner chose it, with its parts by value. */
-export interface EndPlanInput {
-	siteName: string;
-	position: GeoPoint;
-	groundAmslM: number;
+/** What a planner types of an end and the plan takes as it is. */
+export interface EndTypedValues {
 	/** Antenna centre above ground, m. */
 	antennaHeightAglM: number;
-	radio: RadioPart;
-	dish: DishPart;
-	mount: MountPart;
-	feeder: FeederPart;
 	feederLengthM: number;
 	/** Tightest bends of the run, mm; 0: none. */
 	bendEPlaneMm: number;
 	bendHPlaneMm: number;
-	polarization: LinearPolarization;
 	transmitFrequencyGhz: number;
 	/** Sub-band unit of the radio, such as `1L`; empty while nobody has said. */
 	subBandUnit: string;
@@ -81,21 +77,47 @@ export interface EndPlanInput {
 	transmitPowerDbm: number;
 	/** Fixed power while aligning, dBm. */
 	alignmentPowerDbm: number;
-	coupling: CouplingPart | null;
-	/** Second dish: of space diversity, or of the second band. */
-	secondDish: DishPart | null;
-	/** Height of its centre relative to the first, m; negative is below. */
+	/** Height of the second dish's centre relative to the first, m; negative is below. */
 	secondDishOffsetM: number;
-	secondRadio: RadioPart | null;
 	secondTransmitFrequencyGhz: number | null;
 	secondPowerDbm: number;
-	cable: CablePart | null;
 	cableLengthM: number;
-	indoorUnit: IndoorUnitPart | null;
-	powerSource: PowerSourcePart | null;
 	mountSide: 'left' | 'right' | 'centred';
 	landmark: string;
 	siteNotes: string;
+}
+
+/** All that a planner types of an end: part codes instead of parts, empty where none is chosen. */
+export interface EndFieldValues extends EndTypedValues {
+	radioCode: string;
+	dishCode: string;
+	mountCode: string;
+	feederCode: string;
+	couplingCode: string;
+	secondDishCode: string;
+	secondRadioCode: string;
+	cableCode: string;
+	indoorUnitCode: string;
+	powerSourceCode: string;
+}
+
+/** One end of a hop as the planner chose it, with its parts by value. */
+export interface EndPlanInput extends EndTypedValues {
+	siteName: string;
+	position: GeoPoint;
+	groundAmslM: number;
+	radio: RadioPart;
+	dish: DishPart;
+	mount: MountPart;
+	feeder: FeederPart;
+	polarization: LinearPolarization;
+	coupling: CouplingPart | null;
+	/** Second dish: of space diversity, or of the second band. */
+	secondDish: DishPart | null;
+	secondRadio: RadioPart | null;
+	cable: CablePart | null;
+	indoorUnit: IndoorUnitPart | null;
+	powerSource: PowerSourcePart | null;
 	conditions: SiteConditions;
 }
 
@@ -111,9 +133,8 @@ export function antennaAmslM(end: Pick<EndPlanInput, 'groundAmslM' | 'antennaHei
 	return end.groundAmslM + end.antennaHeightAglM;
 }
 
-export interface HopPlanInput {
-	hopName: string;
-	ends: PerEnd<EndPlanInput>;
+/** What a planner types of a hop and the plan takes as it is. */
+export interface HopFieldValues {
 	channelWidthMhz: number;
 	/** Modulation wanted in operation. */
 	operatingModulation: string;
@@ -122,8 +143,6 @@ export interface HopPlanInput {
 		/** Improvement of the interference canceller, dB; 0 without one. */
 		cancellerDb: number;
 	};
-	path: PathInput;
-	climate: ClimateInput;
 	/** Availability wanted of the operating modulation, percent of the year. */
 	requiredAvailabilityPercent: number;
 	multipathMethod: 'quick' | 'detailed';
@@ -142,13 +161,30 @@ export interface HopPlanInput {
 	search: { compassSigmaDeg: number; levelSigmaDeg: number };
 	landmarks: readonly Landmark[];
 	kFactor: number;
-	air: Air;
 	/** Losses the planner adds for what is not modelled (radome, wet cover), dB. */
 	additionalLossDb: number;
 	/** Window about the planned level, dB each way. */
 	toleranceDb: number;
 	/** Which end moves first. */
 	firstToMove: 'A' | 'B';
+}
+
+/** All that a planner types of a hop; of these the plan makes something else. */
+export interface PlanFieldValues extends HopFieldValues {
+	polarization: LinearPolarization;
+	dryAirPressureHpa: number;
+	temperatureC: number;
+	waterVapourGM3: number;
+	/** Day of the work, ISO 8601. */
+	workDate: string;
+}
+
+export interface HopPlanInput extends HopFieldValues {
+	hopName: string;
+	ends: PerEnd<EndPlanInput>;
+	path: PathInput;
+	climate: ClimateInput;
+	air: Air;
 	/** Day of the work, for the declination. */
 	workDate: Date;
 }

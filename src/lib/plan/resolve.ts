@@ -1,65 +1,25 @@
 import type { MeasuredPattern } from '#core/antenna/measuredPattern';
 import { withPattern } from '#core/catalogue/withPattern';
 import { climateOf, combineClimates, type ClimateChoice } from '#core/budget/climate';
-import type { HopPlanInput, Landmark, PathInput, SiteConditions } from '#core/budget/planInput';
+import { HOP_FIELDS, pickedBy } from '#core/budget/planFields';
+import type {
+	EndFieldValues,
+	HopPlanInput,
+	PathInput,
+	PlanFieldValues,
+	SiteConditions
+} from '#core/budget/planInput';
 import type { Catalogue, DishPart } from '#core/catalogue/parts';
 import { ENDS, type End } from '#core/ends';
 
 /** The draft of one end as typed: part codes instead of parts, empty where none is chosen. */
-export interface EndDraftValues {
-	radioCode: string;
-	dishCode: string;
-	mountCode: string;
-	feederCode: string;
-	feederLengthM: number;
-	bendEPlaneMm: number;
-	bendHPlaneMm: number;
-	antennaHeightAglM: number;
-	transmitFrequencyGhz: number;
-	subBandUnit: string;
-	transmitPowerDbm: number;
-	alignmentPowerDbm: number;
-	couplingCode: string;
-	secondDishCode: string;
-	secondDishOffsetM: number;
-	secondRadioCode: string;
-	secondTransmitFrequencyGhz: number | null;
-	secondPowerDbm: number;
-	cableCode: string;
-	cableLengthM: number;
-	indoorUnitCode: string;
-	powerSourceCode: string;
-	mountSide: 'left' | 'right' | 'centred';
-	landmark: string;
-	siteNotes: string;
+export interface EndDraftValues extends EndFieldValues {
 	/** Measured pattern of this end's own dish, in place of the catalogue's values. */
 	pattern: MeasuredPattern | null;
 }
 
-export interface PlanDraftValues extends Pick<
-	HopPlanInput,
-	| 'channelWidthMhz'
-	| 'operatingModulation'
-	| 'configuration'
-	| 'requiredAvailabilityPercent'
-	| 'multipathMethod'
-	| 'eirpLimitDbm'
-	| 'publicExposureWM2'
-	| 'workerExposureWM2'
-	| 'wind'
-	| 'search'
-	| 'kFactor'
-	| 'additionalLossDb'
-	| 'toleranceDb'
-	| 'firstToMove'
-> {
-	polarization: 'vertical' | 'horizontal';
+export interface PlanDraftValues extends PlanFieldValues {
 	path: PathInput;
-	landmarks: Landmark[];
-	dryAirPressureHpa: number;
-	temperatureC: number;
-	waterVapourGM3: number;
-	workDate: string;
 	/** Warnings accepted in writing, by `code field`. */
 	acceptances: Record<string, string>;
 	ends: Record<End, EndDraftValues>;
@@ -141,28 +101,14 @@ export function resolvePlanInput(
 		input: {
 			hopName,
 			ends: { A, B },
-			channelWidthMhz: draft.channelWidthMhz,
-			operatingModulation: draft.operatingModulation,
-			configuration: draft.configuration,
+			...pickedBy(HOP_FIELDS, draft),
 			path: draft.path,
 			climate: combineClimates(climateOf(sites.A.climate), climateOf(sites.B.climate)),
-			requiredAvailabilityPercent: draft.requiredAvailabilityPercent,
-			multipathMethod: draft.multipathMethod,
-			eirpLimitDbm: draft.eirpLimitDbm,
-			publicExposureWM2: draft.publicExposureWM2,
-			workerExposureWM2: draft.workerExposureWM2,
-			wind: draft.wind,
-			search: draft.search,
-			landmarks: draft.landmarks,
-			kFactor: draft.kFactor,
 			air: {
 				dryAirPressureHpa: draft.dryAirPressureHpa,
 				temperatureK: draft.temperatureC + 273.15,
 				waterVapourGM3: draft.waterVapourGM3
 			},
-			additionalLossDb: draft.additionalLossDb,
-			toleranceDb: draft.toleranceDb,
-			firstToMove: draft.firstToMove,
 			workDate: new Date(draft.workDate)
 		}
 	};

@@ -1,11 +1,12 @@
 import type Joi from 'joi';
 import { BROAD_CLIMATES, UNSAID_CLIMATE } from '#core/budget/climate';
-import { CONFIGURATIONS } from '#core/budget/configurationKinds';
-import { END_DEFAULTS, HOP_DEFAULTS, UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
+import { HOP_DEFAULTS, UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
+import { END_FIELDS, PATH_FIELDS, PLAN_FIELDS } from '#core/budget/planFields';
 import { SIMULATED_FAULTS } from '#core/simulate/faults';
 import { MOST_PROFILE_POINTS } from '#core/path/samplePath';
 import { ROLES } from '../auth/roles';
-import { joi, uuid, end } from './joi';
+import { joi, uuid } from './joi';
+import { schemasOf } from './planFields';
 import { itemAt } from '#core/units/lists';
 
 export const signInSchema = joi.object({
@@ -86,11 +87,6 @@ export const siteSchema = joi.object({
 	version: joi.number().integer().min(1).label('Version')
 });
 
-const code = (label: string): Joi.StringSchema => joi.string().max(20).required().label(label);
-
-const codeIfAny = (label: string): Joi.StringSchema =>
-	joi.string().max(20).allow('').default('').label(label);
-
 export const patternSchema = joi.object({
 	antennaModel: joi.string().allow('').max(120).required(),
 	patternNumber: joi.string().allow('').max(120).required(),
@@ -117,57 +113,7 @@ export const patternSchema = joi.object({
 });
 
 const endDraftSchema = joi.object({
-	radioCode: code('Radio').example('RU-26'),
-	dishCode: code('Dish').example('DP-060-26'),
-	mountCode: code('Mount').example('MB-S'),
-	feederCode: code('Feeder').example('FD-0'),
-	feederLengthM: joi.number().min(0).max(500).required().label('Feeder length').example(0),
-	antennaHeightAglM: joi.number().min(0.5).max(400).required().label('Antenna height').example(24),
-	transmitFrequencyGhz: joi
-		.number()
-		.min(1)
-		.max(100)
-		.required()
-		.label('Transmit frequency')
-		.example(26.2),
-	transmitPowerDbm: joi.number().min(-60).max(50).required().label('Operating power').example(16),
-	alignmentPowerDbm: joi.number().min(-60).max(50).required().label('Alignment power').example(15),
-	mountSide: joi
-		.string()
-		.valid('left', 'right', 'centred')
-		.default('centred')
-		.label('Side of the mast'),
-	landmark: joi.string().trim().allow('').max(400).default('').label('Landmark'),
-	siteNotes: joi.string().trim().allow('').max(2000).default('').label('Notes for the crew'),
-	subBandUnit: codeIfAny('Sub-band unit'),
-	bendEPlaneMm: joi.number().min(0).max(10_000).default(0).label('Bend in the E plane'),
-	bendHPlaneMm: joi.number().min(0).max(10_000).default(0).label('Bend in the H plane'),
-	couplingCode: codeIfAny('Coupling'),
-	secondDishCode: codeIfAny('Second dish'),
-	secondDishOffsetM: joi
-		.number()
-		.min(-100)
-		.max(100)
-		.default(END_DEFAULTS.secondDishOffsetM)
-		.label('Height of the second dish'),
-	secondRadioCode: codeIfAny('Second radio'),
-	secondTransmitFrequencyGhz: joi
-		.number()
-		.min(1)
-		.max(100)
-		.allow(null)
-		.default(null)
-		.label('Second frequency'),
-	secondPowerDbm: joi
-		.number()
-		.min(-60)
-		.max(50)
-		.default(END_DEFAULTS.secondPowerDbm)
-		.label('Power of the second radio'),
-	cableCode: codeIfAny('Supply cable'),
-	cableLengthM: joi.number().min(0).max(1000).default(0).label('Cable length'),
-	indoorUnitCode: codeIfAny('Indoor unit'),
-	powerSourceCode: codeIfAny('Power source'),
+	...schemasOf(END_FIELDS),
 	pattern: patternSchema.allow(null).default(null).label('Measured pattern')
 });
 
@@ -210,120 +156,14 @@ const profileSchema = joi
 const pathSchema = joi
 	.object({
 		profile: profileSchema.allow(null).default(null).label('Profile'),
-		obstacles: joi
-			.array()
-			.items(
-				joi.object({
-					name: text(80, 'Name of the obstacle'),
-					kind: joi.string().valid('trees', 'building', 'other').default('other').label('Kind'),
-					distanceKm: joi.number().min(0).max(400).required().label('Distance from A'),
-					lengthM: joi.number().min(0).max(100_000).default(0).label('Length along the path'),
-					heightM: joi.number().min(0).max(500).required().label('Height above ground')
-				})
-			)
-			.max(200)
-			.default([])
-			.label('Obstacles'),
-		school: joi.string().valid('p530', 'practice').default('p530').label('School of clearance'),
-		obstruction: joi
-			.string()
-			.valid('isolated', 'extended')
-			.default('isolated')
-			.label('Kind of obstruction')
+		...schemasOf(PATH_FIELDS)
 	})
 	.default(HOP_DEFAULTS.path)
 	.label('Path');
 
 export const planDraftSchema = joi.object({
-	polarization: joi
-		.string()
-		.valid('vertical', 'horizontal')
-		.required()
-		.label('Polarization')
-		.example('vertical'),
-	channelWidthMhz: joi.number().min(0.1).max(4000).required().label('Channel width').example(28),
-	operatingModulation: joi
-		.string()
-		.max(40)
-		.required()
-		.label('Operating modulation')
-		.example('256 QAM'),
-	kFactor: joi
-		.number()
-		.min(0.3)
-		.max(10)
-		.default(4 / 3)
-		.label('Effective-earth factor k'),
-	dryAirPressureHpa: joi.number().min(500).max(1100).default(1013.25).label('Air pressure'),
-	temperatureC: joi.number().min(-60).max(55).default(15).label('Temperature'),
-	waterVapourGM3: joi.number().min(0).max(50).default(7.5).label('Water vapour'),
-	additionalLossDb: joi.number().min(0).max(60).default(0).label('Additional loss'),
-	toleranceDb: joi.number().min(0.5).max(10).default(2).label('Tolerance').example(2),
-	firstToMove: end().default('A').label('First to move'),
-	workDate: joi.string().isoDate().required().label('Day of the work').example('2026-11-24'),
-	configuration: joi
-		.object({
-			kind: joi
-				.string()
-				.valid(...CONFIGURATIONS)
-				.default('single')
-				.label('Configuration'),
-			cancellerDb: joi.number().min(0).max(40).default(0).label('Canceller')
-		})
-		.default(HOP_DEFAULTS.configuration)
-		.label('Configuration'),
+	...schemasOf(PLAN_FIELDS),
 	path: pathSchema,
-	requiredAvailabilityPercent: joi
-		.number()
-		.min(50)
-		.max(100)
-		.default(HOP_DEFAULTS.requiredAvailabilityPercent)
-		.label('Availability asked for'),
-	multipathMethod: joi
-		.string()
-		.valid('quick', 'detailed')
-		.default(HOP_DEFAULTS.multipathMethod)
-		.label('Multipath method'),
-	eirpLimitDbm: joi.number().min(-20).max(110).allow(null).default(null).label('EIRP limit'),
-	publicExposureWM2: joi
-		.number()
-		.min(0.001)
-		.max(1000)
-		.default(HOP_DEFAULTS.publicExposureWM2)
-		.label('Reference level, public'),
-	workerExposureWM2: joi
-		.number()
-		.min(0.001)
-		.max(1000)
-		.default(HOP_DEFAULTS.workerExposureWM2)
-		.label('Reference level, workers'),
-	wind: joi
-		.object({
-			operatingMS: joi.number().min(0).max(120).default(30).label('Operating wind'),
-			survivalMS: joi.number().min(0).max(120).default(55).label('Survival wind'),
-			mastSwayDeg: joi.number().min(0).max(10).default(0.1).label('Sway of the mast')
-		})
-		.default(HOP_DEFAULTS.wind)
-		.label('Wind'),
-	search: joi
-		.object({
-			compassSigmaDeg: joi.number().min(0.05).max(30).default(3).label('Compass uncertainty'),
-			levelSigmaDeg: joi.number().min(0.02).max(10).default(0.5).label('Level uncertainty')
-		})
-		.default(HOP_DEFAULTS.search)
-		.label('Search'),
-	landmarks: joi
-		.array()
-		.items(
-			joi.object({
-				name: joi.string().trim().min(1).max(120).required().label('Name of the landmark'),
-				latitudeDeg: latitude(),
-				longitudeDeg: longitude()
-			})
-		)
-		.max(50)
-		.default([])
-		.label('Landmarks'),
 	acceptances: joi
 		.object()
 		.pattern(joi.string().max(120), joi.string().trim().max(1000).allow(''))

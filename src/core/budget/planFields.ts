@@ -1,0 +1,466 @@
+import type { LinearPolarization } from '../propagation/rain';
+import { CONFIGURATIONS } from './configurationKinds';
+import type { EndFieldValues, HopFieldValues, PathFieldValues, PlanFieldValues } from './planInput';
+
+interface NumberField {
+	type: 'number';
+	label: string;
+	from: number;
+	to: number;
+	/** Taken where nothing is said; a field without one must be said. */
+	initial?: number | null;
+	/** Empty means "there is none", not "nobody has said". */
+	orNone?: true;
+	/** Decimals at most when it is shown for typing. */
+	digits?: number;
+	example?: number;
+}
+
+interface WordField<Word extends string = string> {
+	type: 'word';
+	label: string;
+	words: readonly Word[];
+	initial?: Word;
+	example?: Word;
+}
+
+interface TextField {
+	type: 'text';
+	label: string;
+	most: number;
+	least?: number;
+	/** Spaces at its ends are kept: a code is compared letter by letter. */
+	exact?: true;
+	initial?: '';
+	example?: string;
+}
+
+interface DayField {
+	type: 'day';
+	label: string;
+	example?: string;
+}
+
+interface GroupField<Fields = PlanFields> {
+	type: 'group';
+	label: string;
+	fields: Fields;
+}
+
+interface ListField<Fields = PlanFields> {
+	type: 'list';
+	label: string;
+	most: number;
+	item: Fields;
+}
+
+export type PlanField = NumberField | WordField | TextField | DayField | GroupField | ListField;
+export interface PlanFields {
+	readonly [key: string]: PlanField;
+}
+
+/** The row that a value of some type needs: a plan's value without its row does not compile. */
+type FieldFor<Value> = [Value] extends [number]
+	? NumberField
+	: [Value] extends [number | null]
+		? NumberField & { orNone: true }
+		: [Value] extends [string]
+			? string extends Value
+				? TextField | DayField
+				: WordField<Value>
+			: [Value] extends [readonly (infer Item)[]]
+				? ListField<FieldsFor<Item>>
+				: GroupField<FieldsFor<Value>>;
+
+/** The table of fields of what a planner types. */
+export type FieldsFor<Values> = { readonly [Key in keyof Values]-?: FieldFor<Values[Key]> };
+
+type TypedValue<Value> = [Value] extends [number | string | null]
+	? string
+	: [Value] extends [readonly (infer Item)[]]
+		? TypedOf<Item>[]
+		: TypedOf<Value>;
+
+/** Values while they are typed: every number stays text until it is sent, so that no typing is lost. */
+export type TypedOf<Values> = { -readonly [Key in keyof Values]: TypedValue<Values[Key]> };
+
+const PLANES: readonly LinearPolarization[] = ['vertical', 'horizontal'];
+const latitudeDeg = { type: 'number', label: 'Latitude', from: -90, to: 90 } as const;
+const longitudeDeg = { type: 'number', label: 'Longitude', from: -180, to: 180 } as const;
+
+/**
+ * What a planner types of a hop and the plan takes as it is: one row a field, with its unit in its
+ * name, its range, and what is taken where nothing is said.
+ */
+export const HOP_FIELDS = {
+	channelWidthMhz: { type: 'number', label: 'Channel width', from: 0.1, to: 4000, example: 28 },
+	operatingModulation: {
+		type: 'text',
+		label: 'Operating modulation',
+		most: 40,
+		least: 1,
+		exact: true,
+		example: '256 QAM'
+	},
+	kFactor: {
+		type: 'number',
+		label: 'Effective-earth factor k',
+		from: 0.3,
+		to: 10,
+		initial: 4 / 3,
+		digits: 4
+	},
+	additionalLossDb: { type: 'number', label: 'Additional loss', from: 0, to: 60, initial: 0 },
+	toleranceDb: {
+		type: 'number',
+		label: 'Tolerance',
+		from: 0.5,
+		to: 10,
+		initial: 2,
+		example: 2
+	},
+	firstToMove: { type: 'word', label: 'First to move', words: ['A', 'B'], initial: 'A' },
+	configuration: {
+		type: 'group',
+		label: 'Configuration',
+		fields: {
+			kind: { type: 'word', label: 'Configuration', words: CONFIGURATIONS, initial: 'single' },
+			cancellerDb: { type: 'number', label: 'Canceller', from: 0, to: 40, initial: 0 }
+		}
+	},
+	requiredAvailabilityPercent: {
+		type: 'number',
+		label: 'Availability asked for',
+		from: 50,
+		to: 100,
+		initial: 99.99
+	},
+	multipathMethod: {
+		type: 'word',
+		label: 'Multipath method',
+		words: ['quick', 'detailed'],
+		initial: 'detailed'
+	},
+	eirpLimitDbm: {
+		type: 'number',
+		label: 'EIRP limit',
+		from: -20,
+		to: 110,
+		initial: null,
+		orNone: true
+	},
+	// Reference levels of the locality; 10 and 50 W/m² where nobody has said.
+	publicExposureWM2: {
+		type: 'number',
+		label: 'Reference level, public',
+		from: 0.001,
+		to: 1000,
+		initial: 10
+	},
+	workerExposureWM2: {
+		type: 'number',
+		label: 'Reference level, workers',
+		from: 0.001,
+		to: 1000,
+		initial: 50
+	},
+	wind: {
+		type: 'group',
+		label: 'Wind',
+		fields: {
+			operatingMS: { type: 'number', label: 'Operating wind', from: 0, to: 120, initial: 30 },
+			survivalMS: { type: 'number', label: 'Survival wind', from: 0, to: 120, initial: 55 },
+			mastSwayDeg: { type: 'number', label: 'Sway of the mast', from: 0, to: 10, initial: 0.1 }
+		}
+	},
+	search: {
+		type: 'group',
+		label: 'Search',
+		fields: {
+			compassSigmaDeg: {
+				type: 'number',
+				label: 'Compass uncertainty',
+				from: 0.05,
+				to: 30,
+				initial: 3
+			},
+			levelSigmaDeg: {
+				type: 'number',
+				label: 'Level uncertainty',
+				from: 0.02,
+				to: 10,
+				initial: 0.5
+			}
+		}
+	},
+	landmarks: {
+		type: 'list',
+		label: 'Landmarks',
+		most: 50,
+		item: {
+			name: { type: 'text', label: 'Name of the landmark', least: 1, most: 120 },
+			latitudeDeg,
+			longitudeDeg
+		}
+	}
+} as const satisfies FieldsFor<HopFieldValues>;
+
+/** All that a planner types of a hop; of the last five the plan makes something else. */
+export const PLAN_FIELDS = {
+	...HOP_FIELDS,
+	polarization: { type: 'word', label: 'Polarization', words: PLANES, example: 'vertical' },
+	dryAirPressureHpa: {
+		type: 'number',
+		label: 'Air pressure',
+		from: 500,
+		to: 1100,
+		initial: 1013.25
+	},
+	temperatureC: { type: 'number', label: 'Temperature', from: -60, to: 55, initial: 15 },
+	waterVapourGM3: { type: 'number', label: 'Water vapour', from: 0, to: 50, initial: 7.5 },
+	workDate: { type: 'day', label: 'Day of the work', example: '2026-11-24' }
+} as const satisfies FieldsFor<PlanFieldValues>;
+
+/** What a planner types of the path, beside its profile. */
+export const PATH_FIELDS = {
+	obstacles: {
+		type: 'list',
+		label: 'Obstacles',
+		most: 200,
+		item: {
+			name: { type: 'text', label: 'Name of the obstacle', most: 80, initial: '' },
+			kind: {
+				type: 'word',
+				label: 'Kind',
+				words: ['trees', 'building', 'other'],
+				initial: 'other'
+			},
+			distanceKm: { type: 'number', label: 'Distance from A', from: 0, to: 400 },
+			lengthM: { type: 'number', label: 'Length along the path', from: 0, to: 100_000, initial: 0 },
+			heightM: { type: 'number', label: 'Height above ground', from: 0, to: 500 }
+		}
+	},
+	school: {
+		type: 'word',
+		label: 'School of clearance',
+		words: ['p530', 'practice'],
+		initial: 'p530'
+	},
+	obstruction: {
+		type: 'word',
+		label: 'Kind of obstruction',
+		words: ['isolated', 'extended'],
+		initial: 'isolated'
+	}
+} as const satisfies FieldsFor<PathFieldValues>;
+
+/** Type code of a part that must be chosen. */
+const code = <Label extends string>(label: Label, example?: string) =>
+	({
+		type: 'text',
+		label,
+		least: 1,
+		most: 20,
+		exact: true,
+		...(example ? { example } : {})
+	}) as const;
+/** Type code of a part that may be absent. */
+const codeIfAny = <Label extends string>(label: Label) =>
+	({ type: 'text', label, most: 20, exact: true, initial: '' }) as const;
+
+/** What a planner types of one end. */
+export const END_FIELDS = {
+	radioCode: code('Radio', 'RU-26'),
+	dishCode: code('Dish', 'DP-060-26'),
+	mountCode: code('Mount', 'MB-S'),
+	feederCode: code('Feeder', 'FD-0'),
+	feederLengthM: { type: 'number', label: 'Feeder length', from: 0, to: 500, example: 0 },
+	antennaHeightAglM: { type: 'number', label: 'Antenna height', from: 0.5, to: 400, example: 24 },
+	transmitFrequencyGhz: {
+		type: 'number',
+		label: 'Transmit frequency',
+		from: 1,
+		to: 100,
+		example: 26.2
+	},
+	transmitPowerDbm: { type: 'number', label: 'Operating power', from: -60, to: 50, example: 16 },
+	alignmentPowerDbm: { type: 'number', label: 'Alignment power', from: -60, to: 50, example: 15 },
+	mountSide: {
+		type: 'word',
+		label: 'Side of the mast',
+		words: ['left', 'right', 'centred'],
+		initial: 'centred'
+	},
+	landmark: { type: 'text', label: 'Landmark', most: 400, initial: '' },
+	siteNotes: { type: 'text', label: 'Notes for the crew', most: 2000, initial: '' },
+	subBandUnit: codeIfAny('Sub-band unit'),
+	bendEPlaneMm: { type: 'number', label: 'Bend in the E plane', from: 0, to: 10_000, initial: 0 },
+	bendHPlaneMm: { type: 'number', label: 'Bend in the H plane', from: 0, to: 10_000, initial: 0 },
+	couplingCode: codeIfAny('Coupling'),
+	secondDishCode: codeIfAny('Second dish'),
+	secondDishOffsetM: {
+		type: 'number',
+		label: 'Height of the second dish',
+		from: -100,
+		to: 100,
+		initial: -10
+	},
+	secondRadioCode: codeIfAny('Second radio'),
+	secondTransmitFrequencyGhz: {
+		type: 'number',
+		label: 'Second frequency',
+		from: 1,
+		to: 100,
+		initial: null,
+		orNone: true
+	},
+	secondPowerDbm: {
+		type: 'number',
+		label: 'Power of the second radio',
+		from: -60,
+		to: 50,
+		initial: 10
+	},
+	cableCode: codeIfAny('Supply cable'),
+	cableLengthM: { type: 'number', label: 'Cable length', from: 0, to: 1000, initial: 0 },
+	indoorUnitCode: codeIfAny('Indoor unit'),
+	powerSourceCode: codeIfAny('Power source')
+} as const satisfies FieldsFor<EndFieldValues>;
+
+type Loose = Record<string, unknown>;
+
+/** A value as text for typing. */
+function textOf(field: PlanField, value: unknown): unknown {
+	switch (field.type) {
+		case 'group':
+			return textsOf(field.fields, value as Loose);
+		case 'list':
+			return (value as Loose[]).map((one) => textsOf(field.item, one));
+		case 'number':
+			if (typeof value !== 'number') return '';
+			return String(field.digits === undefined ? value : Number(value.toFixed(field.digits)));
+		case 'day':
+			return String(value).slice(0, 10);
+		default:
+			return String(value);
+	}
+}
+
+function textsOf(fields: PlanFields, values: Loose): Loose {
+	return Object.fromEntries(
+		Object.entries(fields).map(([key, field]) => [key, textOf(field, values[key])])
+	);
+}
+
+/** Values as text for typing; what a table does not name is left out. */
+export function typedOf<Values extends object>(
+	fields: FieldsFor<Values>,
+	values: Values
+): TypedOf<Values> {
+	return textsOf(fields, values as Loose) as TypedOf<Values>;
+}
+
+/** Stands for what is typed and cannot be a value. */
+const UNSOUND = Symbol('unsound');
+
+function valueOf(field: PlanField, typed: unknown): unknown {
+	switch (field.type) {
+		case 'group':
+			return readOf(field.fields, typed as Loose);
+		case 'list': {
+			const items = (typed as Loose[]).map((one) => readOf(field.item, one));
+			return items.includes(UNSOUND) ? UNSOUND : items;
+		}
+		case 'number': {
+			const text = String(typed).trim();
+			if (text === '') return field.orNone ? null : UNSOUND;
+			const number = Number(text);
+			return Number.isFinite(number) ? number : UNSOUND;
+		}
+		case 'day':
+			return Number.isNaN(Date.parse(String(typed))) ? UNSOUND : typed;
+		default:
+			return typed;
+	}
+}
+
+function readOf(fields: PlanFields, typed: Loose): Loose | typeof UNSOUND {
+	const read = Object.entries(fields).map(
+		([key, field]) => [key, valueOf(field, typed[key])] as const
+	);
+	return read.some(([, value]) => value === UNSOUND) ? UNSOUND : Object.fromEntries(read);
+}
+
+/** The values of what was typed, or undefined while a number or a day is missing or is none. */
+export function valuesOf<Values>(
+	fields: FieldsFor<Values>,
+	typed: TypedOf<Values>
+): Values | undefined {
+	const read = readOf(fields, typed);
+	return read === UNSOUND ? undefined : (read as Values);
+}
+
+function initialOf(field: PlanField): unknown {
+	switch (field.type) {
+		case 'group':
+			return initialsOf(field.fields);
+		case 'list':
+			return [];
+		case 'day':
+			return undefined;
+		default:
+			return field.initial;
+	}
+}
+
+function initialsOf(fields: PlanFields): Loose {
+	return Object.fromEntries(
+		Object.entries(fields)
+			.map(([key, field]) => [key, initialOf(field)] as const)
+			.filter(([, value]) => value !== undefined)
+	);
+}
+
+/** Names of the fields of a table that have a value where nothing is said. */
+type InitialKeys<Fields> = {
+	[Key in keyof Fields]: Fields[Key] extends { initial: unknown } | { type: 'group' | 'list' }
+		? Key
+		: never;
+}[keyof Fields];
+
+/** What a table takes where nothing is said; fields that must be said are left out. */
+export function initialValues<Values, Fields extends FieldsFor<Values>>(
+	fields: Fields
+): Pick<Values, Extract<InitialKeys<Fields>, keyof Values>> {
+	return initialsOf(fields) as Pick<Values, Extract<InitialKeys<Fields>, keyof Values>>;
+}
+
+/** The same of any table, for who only hands it on. */
+export const initialsOfFields = (fields: PlanFields): object => initialsOf(fields);
+
+export const HOP_INITIAL = initialValues<HopFieldValues, typeof HOP_FIELDS>(HOP_FIELDS);
+export const PLAN_INITIAL = initialValues<PlanFieldValues, typeof PLAN_FIELDS>(PLAN_FIELDS);
+export const PATH_INITIAL = initialValues<PathFieldValues, typeof PATH_FIELDS>(PATH_FIELDS);
+export const END_INITIAL = initialValues<EndFieldValues, typeof END_FIELDS>(END_FIELDS);
+
+function bodyValue(field: PlanField, typed: unknown): unknown {
+	return field.type === 'number' && field.orNone && String(typed).trim() === '' ? null : typed;
+}
+
+/** What is sent: text as typed, so that the server names every field that is wrong; nothing where none is. */
+export function bodyOf(fields: PlanFields, typed: object): object {
+	return Object.fromEntries(
+		Object.entries(fields).map(([key, field]) => [key, bodyValue(field, (typed as Loose)[key])])
+	);
+}
+
+/** The members that a table names, of something that holds more. */
+export function pickedBy<Fields extends PlanFields, Of extends { [Key in keyof Fields]: unknown }>(
+	fields: Fields,
+	of: Of
+): Pick<Of, keyof Fields> {
+	return Object.fromEntries(Object.keys(fields).map((key) => [key, of[key]])) as Pick<
+		Of,
+		keyof Fields
+	>;
+}
