@@ -89,3 +89,42 @@ describe('signing in', () => {
 		expect(again.error.fields[0]!.field).toBe('signInName');
 	});
 });
+
+describe('the list of people', () => {
+	it('comes a page at a time by name, and finds by the name shown or the one to sign in with', async () => {
+		const planner = await newCaller('planner');
+		const admin = await newCaller('administrator');
+		const word = `Zz${Date.now()}`;
+		for (let i = 0; i < 23; i++) {
+			await call(admin, 'POST', '/people', {
+				signInName: `paged-${word.toLowerCase()}-${i}`,
+				displayName: `${word} ${String(i).padStart(2, '0')}`,
+				role: 'technician',
+				password: 'a long pass phrase'
+			});
+		}
+		interface People {
+			rows: { id: string; displayName: string; disabled: boolean }[];
+			count: number;
+			pages: number;
+		}
+		const asked = async (q: string, page = 1): Promise<People> =>
+			(await call<People>(planner, 'GET', `/people?q=${q}&page=${page}`)).body;
+		const first = await asked(word);
+		expect(first).toMatchObject({ count: 23, pages: 2 });
+		expect(first.rows).toHaveLength(20);
+		expect(first.rows[0]!.displayName).toBe(`${word} 00`);
+		const second = await asked(word, 2);
+		expect(second.rows.map(({ displayName }) => displayName)).toEqual([
+			`${word} 20`,
+			`${word} 21`,
+			`${word} 22`
+		]);
+		expect((await asked(`paged-${word.toLowerCase()}-22`)).rows[0]!.displayName).toBe(`${word} 22`);
+		await call(admin, 'PUT', `/people/${first.rows[0]!.id}/access`, { disabled: true });
+		expect((await asked(`${word} 00`)).rows[0]!.disabled).toBe(true);
+		// A per cent sign finds a per cent sign.
+		expect((await asked('%25')).count).toBe(0);
+		expect((await call(planner, 'GET', '/people?page=0')).status).toBe(422);
+	});
+});

@@ -42,7 +42,7 @@ export interface Answers {
 	'GET /openapi.json': Document;
 	'POST /tokens': { token: string; tokenType: 'Bearer'; expiresAt: Date };
 	'GET /me': Actor;
-	'GET /people': Person[];
+	'GET /people': Page<Person>;
 	'POST /people': Person;
 	'PUT /people/:personId/access': Person;
 

@@ -1,4 +1,5 @@
 import type { Role } from '../auth/roles';
+import { countRows, likePattern, select } from '../db/sql';
 import { users, type UserRow } from '../db/tables';
 import type { Unit } from '../db/transaction';
 
@@ -14,7 +15,6 @@ export interface Person {
 }
 
 const OF_PERSON = ['id', 'signInName', 'displayName', 'role', 'disabled'] as const;
-const MOST_PEOPLE = 500;
 
 export function findUserBySignInName(signInName: string): Promise<UserRow | undefined> {
 	return users.one({ signInName });
@@ -25,9 +25,23 @@ export async function findPerson(id: string, unit?: Unit): Promise<Person | unde
 	return person;
 }
 
-/** People by name. */
-export function listPersons(): Promise<Person[]> {
-	return users.some(OF_PERSON, {}, { order: [['displayName', 'ASC']], limit: MOST_PEOPLE });
+/** One page of people by name; with words, those shown or signing in so. */
+export async function pageOfPersons(
+	words: string,
+	limit: number,
+	offset: number
+): Promise<{ rows: Person[]; count: number }> {
+	const where = words ? 'WHERE display_name LIKE ? OR sign_in_name LIKE ?' : '';
+	const values = words ? [likePattern(words), likePattern(words)] : [];
+	const rows = await select<Omit<Person, 'disabled'> & { disabled: number }>(
+		`SELECT id, sign_in_name AS signInName, display_name AS displayName, role, disabled
+		FROM users ${where} ORDER BY display_name, id LIMIT ? OFFSET ?`,
+		[...values, limit, offset]
+	);
+	return {
+		rows: rows.map((row) => ({ ...row, disabled: row.disabled !== 0 })),
+		count: await countRows(`FROM users ${where}`, values)
+	};
 }
 
 /** The names of some people, by name. */

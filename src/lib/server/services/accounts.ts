@@ -12,10 +12,11 @@ import {
 	findPerson,
 	findUserBySignInName,
 	insertUser,
-	listPersons,
+	pageOfPersons,
 	updateDisabled,
 	type Person
 } from '../repositories/users';
+import { pageOf, type Page } from './paging';
 
 export type { Person };
 
@@ -100,9 +101,12 @@ export async function setAccountDisabled(
 }
 
 /** People, for the member list of a hop (planners) and the people page (administrators). */
-export async function listPeople(actor: Actor): Promise<Person[]> {
+export async function listPeople(
+	actor: Actor,
+	query: { q: string; page: number }
+): Promise<Page<Person>> {
 	requireMay(actor, 'edit-hops');
-	return listPersons();
+	return pageOf(query.page, (limit, offset) => pageOfPersons(query.q, limit, offset));
 }
 
 async function getPerson(id: string): Promise<Person> {

@@ -1,24 +1,60 @@
+<script lang="ts" module>
+	export interface MemberPerson {
+		id: string;
+		displayName: string;
+		role: string;
+	}
+	export interface PeoplePage {
+		rows: (MemberPerson & { disabled: boolean })[];
+		count: number;
+	}
+</script>
+
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
 	import { untrack } from 'svelte';
-	import { callApi } from '../api';
+	import { callApi, troubleOf } from '../api';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
+	import TextField from '../form/TextField.svelte';
 	import Tick from '../form/Tick.svelte';
 
 	interface Props {
 		hopId: string;
-		members: { id: string; displayName: string; role: string }[];
-		people: { id: string; displayName: string; role: string; disabled: boolean }[];
+		members: MemberPerson[];
+		people: PeoplePage;
 	}
 
 	let { hopId, members, people }: Props = $props();
-	let chosen = $state(untrack(() => members.map((member) => member.id)));
+	let chosen: MemberPerson[] = $state(untrack(() => [...members]));
+	let words = $state('');
+	let found: PeoplePage = $state.raw(untrack(() => people));
+	let problem: string | undefined = $state();
 	const saving = new Saving();
+	let latest = 0;
+
+	const isChosen = (id: string): boolean => chosen.some((member) => member.id === id);
+	/** Who is on it first, then whom the search finds. */
+	const shown = $derived([
+		...chosen,
+		...found.rows.filter((person) => !person.disabled && !isChosen(person.id))
+	]);
+
+	async function search(): Promise<void> {
+		const mine = ++latest;
+		problem = undefined;
+		try {
+			const asked = encodeURIComponent(words.trim().slice(0, 80));
+			const page = await callApi<PeoplePage>('GET', `/people?q=${asked}`);
+			if (mine === latest) found = page;
+		} catch (error) {
+			problem = troubleOf(error);
+		}
+	}
 
 	function save(): void {
 		void saving.run(async () => {
-			await callApi('PUT', `/hops/${hopId}/members`, { memberIds: chosen });
+			await callApi('PUT', `/hops/${hopId}/members`, { memberIds: chosen.map(({ id }) => id) });
 			await invalidateAll();
 		});
 	}
@@ -27,15 +63,31 @@
 <section aria-labelledby="members-title" class="border-line border-t pt-4">
 	<h2 id="members-title">Who works on this hop</h2>
 	<p class="text-quiet mb-2 text-sm">Only they see it. You stay on it yourself.</p>
+	{#if people.count > people.rows.length}
+		<form
+			class="mb-3 flex max-w-lg items-end gap-3"
+			role="search"
+			onsubmit={(event) => {
+				event.preventDefault();
+				void search();
+			}}
+		>
+			<div class="flex-1">
+				<TextField label="Find somebody by name" name="member-search" bind:value={words} />
+			</div>
+			<button class="btn">Find</button>
+		</form>
+	{/if}
+	{#if problem}<Notice kind="trouble">{problem}</Notice>{/if}
 	<ul class="grid gap-x-6 sm:grid-cols-2">
-		{#each people.filter((person) => !person.disabled) as person (person.id)}
+		{#each shown as person (person.id)}
 			<li>
 				<Tick
-					checked={chosen.includes(person.id)}
+					checked={isChosen(person.id)}
 					onpick={(on) =>
 						(chosen = on
-							? [...chosen, person.id]
-							: chosen.filter((memberId) => memberId !== person.id))}
+							? [...chosen, person]
+							: chosen.filter((member) => member.id !== person.id))}
 				>
 					<span>{person.displayName}<span class="text-quiet">, {person.role}</span></span>
 				</Tick>

@@ -12,7 +12,7 @@
 	import { moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import HopEditor from '../plan/HopEditor.svelte';
-	import Members from '../plan/Members.svelte';
+	import Members, { type PeoplePage } from '../plan/Members.svelte';
 	import PlanFigures from '../plan/PlanFigures.svelte';
 	import Revisions from '../plan/Revisions.svelte';
 	import type { SavedHop } from '../plan/planForm';
@@ -27,7 +27,7 @@
 			neighbours: NeighbourCarrier[];
 			revisions: { number: number; note: string; issuedAt: Date }[];
 			members: { id: string; displayName: string; role: string }[];
-			people: { id: string; displayName: string; role: string; disabled: boolean }[];
+			people: PeoplePage;
 		} | null;
 		planChanged: boolean;
 		/** Parts of the revision that have changed in the catalogue since. */

@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
 	import { callApi } from '$lib/ui/api';
+	import ListSearch from '$lib/ui/frame/ListSearch.svelte';
+	import Pager from '$lib/ui/frame/Pager.svelte';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { Saving } from '$lib/ui/form/saving.svelte';
 	import SelectField from '$lib/ui/form/SelectField.svelte';
@@ -30,7 +32,10 @@
 </script>
 
 <svelte:head><title>People · Skiaxis</title></svelte:head>
-<h1 class="mb-5">People</h1>
+<div class="mb-5 flex flex-wrap items-center gap-x-6 gap-y-3">
+	<h1>People</h1>
+	<ListSearch q={data.query.q} what="people" />
+</div>
 <div class="grid gap-10 lg:grid-cols-[1fr_22rem]">
 	<div class="overflow-x-auto">
 		{#if blocking.message}<Notice kind="trouble">{blocking.message}</Notice>{/if}
@@ -42,7 +47,7 @@
 				</tr>
 			</thead>
 			<tbody>
-				{#each data.people as person (person.id)}
+				{#each data.people.rows as person (person.id)}
 					<tr class="border-line border-b">
 						<td class="px-2 py-2 font-semibold">{person.displayName}</td>
 						<td class="num px-2">{person.signInName}</td>
@@ -64,6 +69,10 @@
 				{/each}
 			</tbody>
 		</table>
+		{#if data.people.rows.length === 0}
+			<p class="text-quiet py-6">Nobody is named like “{data.query.q}”.</p>
+		{/if}
+		<Pager {...data.people} q={data.query.q} what="people" />
 	</div>
 	<form class="flex flex-col gap-4" onsubmit={add} novalidate>
 		<h2>Make an account</h2>

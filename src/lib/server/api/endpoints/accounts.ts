@@ -1,6 +1,6 @@
 import { countAddressAttempt } from '../../auth/signInLimit';
 import { createAccount, listPeople, setAccountDisabled, signIn } from '../../services/accounts';
-import { accountSchema, signInSchema } from '../../schemas/inputs';
+import { accountSchema, pageSchema, signInSchema } from '../../schemas/inputs';
 import { joi } from '../../schemas/joi';
 import { endpoint } from '../endpoint';
 
@@ -27,13 +27,14 @@ export const accountEndpoints = [
 		access: 'signed-in',
 		handle: ({ actor }) => actor
 	}),
-	endpoint({
+	endpoint<unknown, { q: string; page: number }>({
 		method: 'GET',
 		path: '/people',
 		tag: 'Accounts',
-		summary: 'Accounts by name',
+		summary: 'Accounts by name, or those named so',
 		access: 'signed-in',
-		handle: ({ actor }) => listPeople(actor)
+		query: pageSchema,
+		handle: ({ actor, query }) => listPeople(actor, query)
 	}),
 	endpoint<Parameters<typeof createAccount>[1]>({
 		method: 'POST',

@@ -17,7 +17,7 @@ export const load: PageServerLoad = async ({ locals, params, parent }) => {
 					neighbours: await neighboursOf(locals.actor!, hop),
 					revisions: await listRevisions(locals.actor!, hop.id),
 					members: await listMembers(locals.actor!, hop.id),
-					people: await listPeople(locals.actor!)
+					people: await listPeople(locals.actor!, { q: '', page: 1 })
 				}
 			: null
 	};
