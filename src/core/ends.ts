@@ -3,6 +3,7 @@ export type End = 'A' | 'B';
 
 export const ENDS: readonly End[] = ['A', 'B'];
 
+/** The end across the path. */
 export function farEnd(end: End): End {
 	return end === 'A' ? 'B' : 'A';
 }

@@ -18,7 +18,11 @@ export interface Accepted {
 	lastSeq: number;
 }
 
-/** Whether a hop is to be accepted, for the first time or again. */
+/**
+ * Whether a hop is to be accepted, for the first time or again.
+ *
+ * @param latestRevisionNumber of the plan, from 1
+ */
 export function acceptanceDue(
 	state: HopState,
 	latestRevisionNumber: number,

@@ -1,6 +1,8 @@
 /**
  * Bessel function of the first kind, order 0.
  * Rational and asymptotic forms, absolute error below 5e-8 for every real x.
+ *
+ * @param x any finite
  * Source: Abramowitz and Stegun, Handbook of Mathematical Functions (1964), 9.4.1 and 9.4.3.
  */
 export function besselJ0(x: number): number {
@@ -34,6 +36,8 @@ export function besselJ0(x: number): number {
 
 /**
  * Bessel function of the first kind, order 1; odd in x. Absolute error below 8e-8.
+ *
+ * @param x any finite
  * Source: Abramowitz and Stegun (1964), 9.4.4 and 9.4.6.
  */
 export function besselJ1(x: number): number {
@@ -70,6 +74,8 @@ export function besselJ1(x: number): number {
  * Bessel function of the first kind, order 2; even in x.
  * By the recurrence J2 = 2·J1/x − J0, and by its power series below 0.5 where the recurrence
  * would subtract nearly equal numbers.
+ *
+ * @param x any finite
  */
 export function besselJ2(x: number): number {
 	const ax = Math.abs(x);

@@ -6,6 +6,7 @@ import { wavelengthM } from '../units/wavelength';
  *
  * @param diameterM 0.05 to 15
  * @param efficiency 0.1 to 1
+ * @param frequencyGhz 0.1 to 1000
  * @throws OutOfRangeError outside these ranges
  * Source: aperture theory, as in ITU-R F.699-8, recommends 2.
  */
@@ -24,6 +25,8 @@ export function apertureGainDbi(
  * gives none. Full width between the −3 dB points.
  *
  * @param diameterM 0.05 to 15
+ * @param frequencyGhz 0.1 to 1000
+ * @throws OutOfRangeError outside these ranges
  * Source: rule of ITU-R F.699-8 annex (θ3dB ≈ 70·λ/D).
  */
 export function halfPowerBeamwidthDeg(frequencyGhz: number, diameterM: number): number {

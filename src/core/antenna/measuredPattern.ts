@@ -48,6 +48,8 @@ class PatternProblem extends Error {
  * `angle,magnitude,phase`.
  *
  * A file that does not hold together comes back as a problem with its line, counted from 1.
+ *
+ * @throws PatternProblem with the line that is wrong
  * Source: recommendation WG16.99.050 of the National Spectrum Managers Association.
  */
 export function readMeasuredPattern(text: string): PatternResult {
@@ -157,6 +159,7 @@ function onePeak(cuts: readonly PatternCut[]): PatternCut[] {
 	return cuts.map((cut) => ({ ...cut, relativeDb: cut.relativeDb.map((db) => db - peak) }));
 }
 
+/** Whether a cut is of the polarization that was sent. */
 export function isCoPolar(cut: Pick<PatternCut, 'polarization'>): boolean {
 	return cut.polarization === 'HH' || cut.polarization === 'VV';
 }
@@ -230,7 +233,11 @@ function sideLobe(cut: PatternCut, top: number, step: 1 | -1): number | undefine
 	return Number.isNaN(at(i + step)) || i === top ? undefined : at(i);
 }
 
-/** Relative gain at an angle, dB, linear between points. */
+/**
+ * Relative gain at an angle, dB, linear between points.
+ *
+ * @param angleDeg −180 to 180
+ */
 export function levelAt(cut: PatternCut, angleDeg: number): number {
 	const { anglesDeg, relativeDb } = cut;
 	const upper = anglesDeg.findIndex((angle) => angle >= angleDeg);

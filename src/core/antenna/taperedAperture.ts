@@ -19,7 +19,11 @@ export function taperedApertureField(u: number, pedestal: number): number {
 	return (pedestal * uniform + parabolicWeight * parabolic) / (pedestal + parabolicWeight);
 }
 
-/** Half of the full half-power width in u, found once per pedestal by bisection. */
+/**
+ * Half of the full half-power width in u, found once per pedestal by bisection.
+ *
+ * @param pedestal field at the rim against the centre, 0 to 1
+ */
 export function halfPowerU(pedestal: number): number {
 	const target = Math.SQRT1_2;
 	let low = 1;
@@ -44,7 +48,11 @@ export interface PatternLandmarks {
 	firstSideLobeDb: number;
 }
 
-/** Where the first null and the first side lobe of the ideal pattern lie. Deterministic search. */
+/**
+ * Where the first null and the first side lobe of the ideal pattern lie. Deterministic search.
+ *
+ * @param pedestal field at the rim against the centre, 0 to 1
+ */
 export function patternLandmarks(pedestal: number): PatternLandmarks {
 	const perBeamwidth = 2 * halfPowerU(pedestal);
 	const step = 1e-3;
@@ -74,6 +82,7 @@ export function patternLandmarks(pedestal: number): PatternLandmarks {
  *
  * @param offAxisBeamwidths angle off axis in units of the half-power beamwidth; small angles
  * @param floorDb the level to which scatter fills the nulls of a real dish, default −45
+ * @param pedestal field at the rim against the centre, 0 to 1
  */
 export function relativeGainDb(
 	offAxisBeamwidths: number,

@@ -68,6 +68,9 @@ export interface HopAvailability {
  *
  * Multipath and clear-air discrimination come from the worst month by the annual share; of rain
  * attenuation and rain discrimination the larger counts, then all are added.
+ *
+ * @param pathKm 0.001 to 400
+ * @throws OutOfRangeError where the path or the climate lies outside what the recommendations state
  * Source: ITU-R P.530-18, §2.3, §2.4, §4 and §7.
  */
 export function hopAvailability(

@@ -66,6 +66,7 @@ export interface Carrier {
 	receiveHeightOffsetM: PerEnd<number>;
 }
 
+/** The polarization at right angles to one. */
 export function crossed(polarization: LinearPolarization): LinearPolarization {
 	return polarization === 'vertical' ? 'horizontal' : 'vertical';
 }

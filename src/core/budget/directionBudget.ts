@@ -60,7 +60,12 @@ export interface DirectionBudget {
 	overload: OverloadVerdict;
 }
 
-/** The dish at a frequency; a frequency outside its bands is a programming error here. */
+/**
+ * The dish at a frequency; a frequency outside its bands is a programming error here.
+ *
+ * @param frequencyGhz in a band of the dish
+ * @throws Error for another: the plan’s checks come first
+ */
 export function requireDishAt(dish: DishPart, frequencyGhz: number): DishAtFrequency {
 	const found = findDishAt(dish, frequencyGhz);
 	if (!found) throw new Error(`dish ${dish.code} has no band at ${frequencyGhz} GHz`);
@@ -72,6 +77,9 @@ export function requireDishAt(dish: DishPart, frequencyGhz: number): DishAtFrequ
  *
  * RSL = P_tx − L_branch,tx − L_feed,tx + G_tx − FSPL − gas − obstruction − additional + G_rx
  * − L_feed,rx − L_branch,rx.
+ *
+ * @param pathKm 0.001 to 1000
+ * @throws OutOfRangeError, or Error for a dish without a band at the frequency
  */
 export function directionBudget(
 	input: HopPlanInput,

@@ -62,7 +62,11 @@ export function gridConvergenceDeg(point: GeoPoint, centralMeridianDeg: number):
 	return radToDeg(Math.atan(Math.tan(east) * Math.sin(degToRad(point.latitudeDeg))));
 }
 
-/** Everything an end needs to find the far end with its hands. */
+/**
+ * Everything an end needs to find the far end with its hands.
+ *
+ * @param beamwidthDeg half-power of this end’s dish, above 0
+ */
 export function pointingOf(
 	input: HopPlanInput,
 	line: GeodesicLine,

@@ -48,7 +48,11 @@ export function doubtsAbout(kind: PartKind, part: AnyPart): PartDoubt[] {
 	}
 }
 
-/** Threshold of a modulation at a channel width: noise in the channel, noise figure, ratio needed, dBm. */
+/**
+ * Threshold of a modulation at a channel width: noise in the channel, noise figure, ratio needed, dBm.
+ *
+ * @param channelWidthMhz above 0
+ */
 export function thresholdDbm(
 	radio: Pick<PartOf<'radio'>, 'noiseFigureDb'>,
 	modulation: { requiredSnrDb: number },

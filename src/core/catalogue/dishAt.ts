@@ -8,7 +8,11 @@ export interface DishAtFrequency {
 	firstSideLobeDb: number;
 }
 
-/** The band of a dish that holds a frequency, or undefined when its feed is for other bands. */
+/**
+ * The band of a dish that holds a frequency, or undefined when its feed is for other bands.
+ *
+ * @param frequencyGhz any
+ */
 export function findDishBand(dish: DishPart, frequencyGhz: number): DishBand | undefined {
 	return dish.bands.find((band) => frequencyGhz >= band.fromGhz && frequencyGhz <= band.toGhz);
 }
@@ -17,6 +21,7 @@ export function findDishBand(dish: DishPart, frequencyGhz: number): DishBand | u
  * Gain and beamwidth of a dish at a frequency, scaled from the catalogue's frequency: gain by
  * 20·log10(f/f₀) and beamwidth by f₀/f, both for a constant illumination.
  *
+ * @param frequencyGhz any
  * @returns undefined when no band of the dish holds the frequency
  */
 export function findDishAt(dish: DishPart, frequencyGhz: number): DishAtFrequency | undefined {

@@ -72,7 +72,11 @@ function closeGaps(bands: readonly ShortfallBand[]): ShortfallBand[] {
 	return bands.map((band, i) => ({ ...band, toDb: bands[i + 1]?.fromDb ?? band.toDb }));
 }
 
-/** The band in which a shortfall lies. Above the window is `above-plan`: as suspect as too low. */
+/**
+ * The band in which a shortfall lies. Above the window is `above-plan`: as suspect as too low.
+ *
+ * @param shortfallDb below plan, any finite
+ */
 export function bandOfShortfall(bands: readonly ShortfallBand[], shortfallDb: number): BandMeaning {
 	if (bands.length === 0 || shortfallDb < itemAt(bands, 0).fromDb) return 'above-plan';
 	return bands.find((band) => shortfallDb <= band.toDb)?.meaning ?? 'below-floor';

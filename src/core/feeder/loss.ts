@@ -15,6 +15,8 @@ export interface FeederLosses {
  * Between the frequencies of the sheet the loss is interpolated linearly, beyond them held.
  *
  * @param lengthM 0 to 500
+ * @param frequencyGhz as the feeder’s table or cut-off allows
+ * @throws OutOfRangeError outside these ranges
  */
 export function feederLossDb(feeder: FeederLosses, frequencyGhz: number, lengthM: number): number {
 	requireInRange('feederLengthM', lengthM, 0, 500);

@@ -18,6 +18,7 @@ export type DcSupply =
  * @param powerW taken by the unit, 0 to 2000
  * @param lengthM of the cable, 0 to 1000
  * @param temperatureC of the conductor, −50 to 90
+ * @throws OutOfRangeError outside these ranges
  * Source: constant-power load on a resistive line.
  */
 export function dcSupply(

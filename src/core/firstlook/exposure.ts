@@ -17,6 +17,7 @@ export interface ExposureDistance {
  * @param powerDbm at the antenna, −60 to 60
  * @param diameterM of the dish, 0.05 to 15
  * @param referenceWM2 level of the locality, above 0 to 1000
+ * @throws OutOfRangeError outside these ranges
  * Source: ITU-R BS.1698 and ITU-T K.52 far-field relation; near-field cap of aperture antennas.
  */
 export function exposureDistance(input: {
@@ -38,7 +39,13 @@ export function exposureDistance(input: {
 	};
 }
 
-/** Highest density in the near field of an aperture, W/m²: 4P/A. */
+/**
+ * Highest density in the near field of an aperture, W/m²: 4P/A.
+ *
+ * @param powerDbm at the antenna, any finite
+ * @param diameterM above 0
+ * Source: cap of the near field of aperture antennas.
+ */
 export function nearFieldDensityWM2(powerDbm: number, diameterM: number): number {
 	return (4 * (ratioFromDb(powerDbm) / 1000)) / (Math.PI * (diameterM / 2) ** 2);
 }

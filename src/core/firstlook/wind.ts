@@ -21,6 +21,7 @@ export interface WindLook {
  *
  * @param speedMS 0 to 120
  * @param diameterM 0.05 to 15
+ * @throws OutOfRangeError outside these ranges
  */
 export function windLook(speedMS: number, diameterM: number): WindLook {
 	requireInRange('speedMS', speedMS, 0, 120);
@@ -34,6 +35,7 @@ export function windLook(speedMS: number, diameterM: number): WindLook {
  * Pointing loss on the main lobe, dB: 12·(θ/θ3dB)², the parabola through the half-power points.
  *
  * @param offsetDeg off the axis; holds to about θ3dB/2
+ * @param beamwidthDeg half-power, above 0
  */
 export function pointingLossDb(offsetDeg: number, beamwidthDeg: number): number {
 	return 12 * (offsetDeg / beamwidthDeg) ** 2;
@@ -42,6 +44,10 @@ export function pointingLossDb(offsetDeg: number, beamwidthDeg: number): number 
 /**
  * Variation of the level when the dish stands off the axis and the mast sways, dB peak to peak:
  * the reason never to point off to lower a level.
+ *
+ * @param offsetDeg off the axis, either way
+ * @param swayDeg each way, 0 or more
+ * @param beamwidthDeg half-power, above 0
  */
 export function swayVariationDb(offsetDeg: number, swayDeg: number, beamwidthDeg: number): number {
 	const far = pointingLossDb(Math.abs(offsetDeg) + swayDeg, beamwidthDeg);

@@ -32,11 +32,17 @@ export function subBandUnits(radio: RadioPart): SubBandUnit[] {
 	]);
 }
 
+/** A unit of a radio by its name, such as `1L`; undefined when it has none such. */
 export function findSubBandUnit(radio: RadioPart, unit: string): SubBandUnit | undefined {
 	return subBandUnits(radio).find((candidate) => candidate.unit === unit);
 }
 
-/** The unit whose halves hold a channel sent and received, or undefined when none does. */
+/**
+ * The unit whose halves hold a channel sent and received, or undefined when none does.
+ *
+ * @param transmitGhz, receiveGhz centres of the channel each way
+ * @param channelWidthMhz above 0
+ */
 export function unitForPair(
 	radio: RadioPart,
 	transmitGhz: number,
@@ -50,7 +56,12 @@ export function unitForPair(
 	);
 }
 
-/** Whether a whole channel lies inside a sub-band; a hertz of rounding is forgiven. */
+/**
+ * Whether a whole channel lies inside a sub-band; a hertz of rounding is forgiven.
+ *
+ * @param centreGhz of the channel
+ * @param channelWidthMhz above 0
+ */
 export function holdsChannel(
 	[from, to]: readonly [number, number],
 	centreGhz: number,
@@ -60,7 +71,11 @@ export function holdsChannel(
 	return centreGhz - half >= from - 1e-9 && centreGhz + half <= to + 1e-9;
 }
 
-/** Which half an end sends in, from the two frequencies of the pair. */
+/**
+ * Which half an end sends in, from the two frequencies of the pair.
+ *
+ * @param transmitGhz, receiveGhz centres of the channel each way, not alike
+ */
 export function sideOf(transmitGhz: number, receiveGhz: number): Side {
 	return transmitGhz > receiveGhz ? 'high' : 'low';
 }

@@ -19,6 +19,7 @@ export interface Declination {
  *
  * @param heightAmslM −500 to 10 000
  * @param date the day of the work; the core has no clock of its own
+ * @throws OutOfRangeError outside these ranges
  * Source: World Magnetic Model 2025, evaluated by the geomagnetism package.
  */
 export function magneticDeclination(point: GeoPoint, heightAmslM: number, date: Date): Declination {
@@ -33,7 +34,12 @@ export function magneticDeclination(point: GeoPoint, heightAmslM: number, date: 
 	};
 }
 
-/** Compass bearing from a true azimuth: true − declination, wrapped to [0, 360). */
+/**
+ * Compass bearing from a true azimuth: true − declination, wrapped to [0, 360).
+ *
+ * @param azimuthTrueDeg any finite
+ * @param declinationDeg east positive
+ */
 export function compassBearingDeg(azimuthTrueDeg: number, declinationDeg: number): number {
 	return wrapBearingDeg(azimuthTrueDeg - declinationDeg);
 }

@@ -28,6 +28,8 @@ export function requireGeoPoint(point: GeoPoint): void {
  * Length and both forward azimuths of the shortest line between two points on WGS 84.
  *
  * Coincident points give length 0 and azimuths as the library defines them (0 and 180).
+ *
+ * @throws OutOfRangeError for a latitude or longitude that is none
  * Source: C. F. F. Karney, "Algorithms for geodesics", J. Geodesy 87 (2013), by its own library.
  */
 export function inverseGeodesic(first: GeoPoint, second: GeoPoint): GeodesicLine {
@@ -46,7 +48,13 @@ export function inverseGeodesic(first: GeoPoint, second: GeoPoint): GeodesicLine
 	};
 }
 
-/** The point reached from a start along a true azimuth, `lengthM` 0 to 20 000 km. */
+/**
+ * The point reached from a start along a true azimuth, `lengthM` 0 to 20 000 km.
+ *
+ * @param azimuthDeg true, any finite
+ * @param lengthM 0 to 20 000 000
+ * @throws OutOfRangeError outside these ranges
+ */
 export function directGeodesic(start: GeoPoint, azimuthDeg: number, lengthM: number): GeoPoint {
 	requireGeoPoint(start);
 	requireInRange('lengthM', lengthM, 0, 2e7);

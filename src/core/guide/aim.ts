@@ -35,7 +35,11 @@ export function guidanceInputOf({ input, plan, ends }: HopState, end: End): Guid
 /** dB that a parabola of 12·(x/θ)² loses at an uncertainty of one sigma on both axes. */
 const LOSS_PER_BEAMWIDTH2_DB = 24;
 
-/** What a guidance says of how the end stands. */
+/**
+ * What a guidance says of how the end stands.
+ *
+ * @param beamwidthDeg half-power of this end’s dish, above 0
+ */
 export function aimOf(guidance: Guidance, beamwidthDeg: number): Aim {
 	const { advice, boresight, probabilityOnMainLobe } = guidance;
 	const sigma = boresight === null ? null : boresight.sigmaDeg / beamwidthDeg;

@@ -38,6 +38,7 @@ export function discriminationOf(state: HopState): Pick<PolarizationBench, 'need
 	};
 }
 
+/** What the polarization bench of an end shows as plan and record stand. */
 export function polarizationBench(state: HopState, end: End): PolarizationBench {
 	const { need, directions } = discriminationOf(state);
 	const aligned = state.ends.A.aim !== null && state.ends.B.aim !== null;

@@ -18,6 +18,7 @@ export type FindingQuestion =
 export type Finding =
 	{ kind: 'sweep'; id: string; analysis: SweepAnalysis } | { kind: 'aim'; id: string; aim: Aim };
 
+/** Works out what a question asks: what a sweep says, or how an end stands by its readings. */
 export function find(question: FindingQuestion): Finding {
 	const { id } = question;
 	return question.kind === 'sweep'
@@ -25,6 +26,7 @@ export function find(question: FindingQuestion): Finding {
 		: { kind: 'aim', id, aim: aimFrom(question.input) };
 }
 
+/** Puts an answer among the findings, for the fold to take up. */
 export function keepFinding(findings: Findings, finding: Finding): void {
 	if (finding.kind === 'sweep') findings.sweeps.set(finding.id, finding.analysis);
 	else findings.aims.set(finding.id, finding.aim);

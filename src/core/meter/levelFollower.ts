@@ -83,7 +83,11 @@ function middle(window: readonly { volts: number; levelDbm: number }[]): {
 const WORTH_KEEPING_DB = 0.4;
 const WORTH_KEEPING_MS = 30_000;
 
-/** Whether a watched level says anything that the last kept one does not. */
+/**
+ * Whether a watched level says anything that the last kept one does not.
+ *
+ * @param nowMs milliseconds since 1970
+ */
 export function worthKeeping(
 	last: { levelDbm: number | null; recordedAtMs: number },
 	levelDbm: number | null,

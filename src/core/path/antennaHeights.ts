@@ -8,12 +8,20 @@ export interface HeightPair {
 	bAmslM: number;
 }
 
-/** The least height at B that satisfies every rule when A stands at a height; −Infinity if any does. */
+/**
+ * The least height at B that satisfies every rule when A stands at a height; −Infinity if any does.
+ *
+ * @param aAmslM antenna centre at A, m
+ */
 export function requiredHeightAtB(verdict: ClearanceVerdict, aAmslM: number): number {
 	return Math.max(...verdict.checks.map((check) => heightAtB(check, aAmslM)));
 }
 
-/** The same for A, given B. */
+/**
+ * The same for A, given B.
+ *
+ * @param bAmslM antenna centre at B, m
+ */
 export function requiredHeightAtA(verdict: ClearanceVerdict, bAmslM: number): number {
 	return Math.max(...verdict.checks.map((check) => heightAtA(check, bAmslM)));
 }

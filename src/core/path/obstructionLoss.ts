@@ -13,7 +13,11 @@ export function knifeEdgeLossDb(nu: number): number {
 	return 6.9 + 20 * Math.log10(Math.sqrt((nu - 0.1) ** 2 + 1) + nu - 0.1);
 }
 
-/** ν of an edge: −√2 · h/F1 with the clearance h positive below the ray. Source: P.526-15, §4.1. */
+/**
+ * ν of an edge: −√2 · h/F1 with the clearance h positive below the ray. Source: P.526-15, §4.1.
+ *
+ * @param clearanceRatio h/F1, any finite
+ */
 export function knifeEdgeParameter(clearanceRatio: number): number {
 	return -Math.SQRT2 * clearanceRatio;
 }
@@ -21,6 +25,8 @@ export function knifeEdgeParameter(clearanceRatio: number): number {
 /**
  * Quick value of the diffraction loss over average terrain, dB: 10 − 20·h/F1, never below 0.
  * Holds for losses above about 15 dB; nearer grazing it is an estimate.
+ *
+ * @param clearanceRatio h/F1, any finite
  * Source: ITU-R P.530-18, §2.2.1, equation (2).
  */
 export function quickDiffractionLossDb(clearanceRatio: number): number {
@@ -38,6 +44,7 @@ export interface ObstructionLoss {
  * Diffraction loss of a profile: nothing when all is clear of 0.55 F1 (ν ≤ −0.78), the single knife
  * edge when one edge reaches in, the Bullington construction for several.
  *
+ * @param frequencyGhz 0.1 to 1000
  * Source: ITU-R P.526-15, §4.1 and §4.5.1 (Bullington part, steps of equations (46) to (52)).
  */
 export function obstructionLoss(clearance: PathClearance, frequencyGhz: number): ObstructionLoss {

@@ -50,6 +50,7 @@ const END_SHARE = 0.005;
  *
  * @param d1M, d2M distances to the ends, m, 0 or more
  * @param frequencyGhz 0.1 to 1000
+ * @throws OutOfRangeError outside these ranges
  * Source: ITU-R P.530-18, §2.2.1 (F1 with d in km and f in GHz).
  */
 export function fresnelRadiusM(d1M: number, d2M: number, frequencyGhz: number): number {
@@ -61,7 +62,14 @@ export function fresnelRadiusM(d1M: number, d2M: number, frequencyGhz: number): 
 	return 17.32 * Math.sqrt((d1M * d2M) / 1000 / (frequencyGhz * total));
 }
 
-/** Height of the earth's bulge above the chord, m: d1·d2/(2kR). */
+/**
+ * Height of the earth's bulge above the chord, m: d1·d2/(2kR).
+ *
+ * @param d1M, d2M distances to the ends, m, 0 or more
+ * @param kFactor 0.3 to 10
+ * @throws OutOfRangeError outside these ranges
+ * Source: ITU-R P.526, geometry of the effective earth.
+ */
 export function earthBulgeM(d1M: number, d2M: number, kFactor: number): number {
 	requireInRange('kFactor', kFactor, 0.3, 10);
 	return (d1M * d2M) / (2 * kFactor * EARTH_RADIUS_M);
@@ -72,6 +80,7 @@ export function earthBulgeM(d1M: number, d2M: number, kFactor: number): number {
  *
  * @param antennaAmslM heights of the antenna centres at both ends, m
  * @param kFactor effective-earth factor, 0.3 to 10
+ * @throws OutOfRangeError outside these ranges
  * Source: ITU-R P.530-18, §2.2; geometry of ITU-R P.526.
  */
 export function pathClearance(input: {

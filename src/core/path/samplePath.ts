@@ -28,6 +28,7 @@ export const MOST_PROFILE_POINTS = 20_001;
  * Points every `stepM` along the geodesic between two ends, both ends included.
  *
  * @param stepM 1 to 100 000; enlarged where it would give more than {@link MOST_PROFILE_POINTS}
+ * @throws OutOfRangeError for a step or a place outside its range
  * Source: Karney's geodesic line; intermediate points lie on the ellipsoid's shortest line.
  */
 export function pointsAlongPath(
@@ -56,6 +57,8 @@ export function pointsAlongPath(
 /**
  * The ground along a path from the first raster that knows each point. Points that none knows are
  * filled linearly from their neighbours and counted; a path without any is a typed result.
+ *
+ * @param stepM 1 to 100 000
  */
 export function sampleTerrain(
 	grids: readonly { name: string; grid: TerrainGrid }[],

@@ -19,17 +19,31 @@ export function discriminationOfRotationDb(rotationDeg: number): number {
 	return -20 * Math.log10(Math.abs(Math.tan(degToRad(rotationDeg))));
 }
 
-/** Rotation that alone would leave a discrimination, degrees: the inverse of the above. */
+/**
+ * Rotation that alone would leave a discrimination, degrees: the inverse of the above.
+ *
+ * @param discriminationDb any finite; of 0 dB it is 45°
+ */
 export function rotationOfDiscriminationDeg(discriminationDb: number): number {
 	return radToDeg(Math.atan(10 ** (-discriminationDb / 20)));
 }
 
-/** Discrimination that two antennas have together at worst: their leaks add as voltages, dB. */
+/**
+ * Discrimination that two antennas have together at worst: their leaks add as voltages, dB.
+ *
+ * @param ownDb, farDb discrimination of each, above 0
+ * Source: two leaks in phase.
+ */
 export function combinedDiscriminationDb(ownDb: number, farDb: number): number {
 	return -20 * Math.log10(10 ** (-ownDb / 20) + 10 ** (-farDb / 20));
 }
 
-/** And as a rule: their leaks add as powers, dB. */
+/**
+ * And as a rule: their leaks add as powers, dB.
+ *
+ * @param ownDb, farDb discrimination of each, above 0
+ * Source: two leaks in quadrature.
+ */
 export function usualDiscriminationDb(ownDb: number, farDb: number): number {
 	return -dbFromRatio(10 ** (-ownDb / 10) + 10 ** (-farDb / 10));
 }

@@ -48,6 +48,7 @@ const LEAST_SPREAD_DEG = 0.4;
  *
  * @param readings feed turns within ±90°, levels −150 to 20 dBm
  * @param floorDbm level below which the receiver shows only its noise
+ * @throws OutOfRangeError outside these ranges
  * Source: projection of a linearly polarized field on a turned receiver (co cos δ, cross sin δ).
  */
 export function findFeedRotation(

@@ -15,6 +15,7 @@ const U0_DB = 15;
  * @param occurrencePercent p0, 0 or more
  * @param requiredCarrierToInterferenceDb C0/I of the modulation, 0 to 60
  * @param cancellerDb improvement of an interference canceller, 0 without one
+ * @throws OutOfRangeError outside these ranges
  * Source: ITU-R P.530-18, §4.1, steps 1 to 6 with one transmitting antenna (k_XP = 0.7).
  */
 export function clearAirCrossPolarPercent(input: {
@@ -46,6 +47,7 @@ function rainXpdSlope(frequencyGhz: number): number | undefined {
  * U = 15 + 30·log10 f.
  *
  * @param attenuationDb CPA, above 0
+ * @param frequencyGhz any; stated from 8 to 35
  * @returns undefined outside 8 to 35 GHz, where the relation is not stated
  * Source: ITU-R P.530-18, §4.2.1, equation (27).
  */

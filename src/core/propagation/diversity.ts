@@ -22,6 +22,7 @@ function outside(checks: readonly [string, number, number, number][]): string[] 
  * @param occurrencePercent p0, above 0
  * @param fadeMarginDb A of the main antenna, dB
  * @param gainDifferenceDb V, |G1 − G2|, dB
+ * @throws OutOfRangeError outside these ranges
  * Source: ITU-R P.530-18, §6.2.1, equation (39); data for 43–240 km, 2–11 GHz, 3–23 m.
  */
 export function spaceDiversityImprovement(input: {
@@ -56,6 +57,7 @@ export function spaceDiversityImprovement(input: {
  * In-band frequency diversity: I = (80/(f²·d))·(Δf/f)·10^(F/10), never below 1.
  *
  * @param spacingGhz Δf between the two carriers, 0 or more; counted to 5 % of f at most
+ * @throws OutOfRangeError outside these ranges
  * Source: ITU-R P.530-18, §6.2.5 (non-selective part); data for 2–11 GHz, 30–70 km, Δf/f to 5 %.
  */
 export function frequencyDiversityImprovement(input: {

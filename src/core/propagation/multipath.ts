@@ -29,6 +29,8 @@ function requirePath(path: MultipathPath): void {
 /**
  * Multipath occurrence factor p0, percent of the worst month at 0 dB, quick form:
  * K = 10^(−4.6 − 0.0027·dN1), p0 = K·d^3.1·(1+|ε_p|)^−1.29·f^0.8·10^(−0.00089·h_L).
+ *
+ * @throws OutOfRangeError outside these ranges
  * Source: ITU-R P.530-18, §2.3.1, equations (9) and (11).
  */
 export function quickOccurrencePercent(path: MultipathPath): number {
@@ -49,6 +51,7 @@ export function quickOccurrencePercent(path: MultipathPath): number {
  * K = 10^(−4.4 − 0.0027·dN1)·(10 + s_a)^−0.46, p0 = K·d^3.4·(1+|ε_p|)^−1.03·f^0.8·10^(−0.00076·h_L).
  *
  * @param roughnessM s_a, standard deviation of terrain heights, m, 0 to 2000
+ * @throws OutOfRangeError outside these ranges
  * Source: ITU-R P.530-18, §2.3.1, equations (8) and (10).
  */
 export function detailedOccurrencePercent(path: MultipathPath, roughnessM: number): number {
@@ -70,6 +73,7 @@ export function detailedOccurrencePercent(path: MultipathPath, roughnessM: numbe
  *
  * @param occurrencePercent p0 of one of the forms above, above 0
  * @param fadeDb fade depth, 0 or more
+ * @throws OutOfRangeError outside these ranges
  * Source: ITU-R P.530-18, §2.3.2, equations (12) to (18).
  */
 export function fadeExceededPercent(occurrencePercent: number, fadeDb: number): number {
@@ -92,6 +96,7 @@ export function fadeExceededPercent(occurrencePercent: number, fadeDb: number): 
  * Factor from the worst month to the average year, 0 to 1.
  *
  * @param latitudeDeg of the path's middle, −90 to 90
+ * @throws OutOfRangeError outside these ranges
  * Source: ITU-R P.530-18, §2.3.4, equation (20): ΔG = 10.5 − 5.6·log10(1.1 ± |cos 2ξ|^0.7)
  * − 2.7·log10 d + 1.7·log10(1+|ε_p|), at most 10.8 dB; + for |ξ| ≤ 45°, − above.
  */

@@ -6,6 +6,7 @@ import { requireInRange } from '../units/errors';
  *
  * @param channelWidthMhz 0.1 to 4000
  * @param noiseFigureDb 0 to 30
+ * @throws OutOfRangeError outside these ranges
  */
 export function receiverFloorDbm(channelWidthMhz: number, noiseFigureDb: number): number {
 	requireInRange('channelWidthMhz', channelWidthMhz, 0.1, 4000);

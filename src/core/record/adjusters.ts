@@ -4,7 +4,11 @@ import type { Axis, End } from '../ends';
 import { recordsOf, type FieldRecord } from './records';
 import { degToRad } from '../units/angle';
 
-/** The plan's input with one adjuster of one end replaced by what was measured of it on the spot. */
+/**
+ * The plan's input with one adjuster of one end replaced by what was measured of it on the spot.
+ *
+ * @param degPerTurn as measured at the centre, above 0
+ */
 export function withMeasuredAdjuster(
 	input: HopPlanInput,
 	end: End,
@@ -25,7 +29,11 @@ export function measuredInput(input: HopPlanInput, records: readonly FieldRecord
 	);
 }
 
-/** An adjuster that turns the dish by so many degrees a turn about its centre; travel stays in turns. */
+/**
+ * An adjuster that turns the dish by so many degrees a turn about its centre; travel stays in turns.
+ *
+ * @param degPerTurn at the centre, above 0
+ */
 export function withDegPerTurn(adjuster: Adjuster, degPerTurn: number): Adjuster {
 	const planned = Math.atan(adjuster.threadPitchMm / adjuster.armMm);
 	const measured = degToRad(degPerTurn);

@@ -67,7 +67,11 @@ export type StopState =
 	| { kind: 'stop'; answeredAt: string; asks: string[] }
 	| { kind: 'go'; answeredAt: string };
 
-/** Where a card stands at a moment, from its latest answer; undefined: nobody has answered it. */
+/**
+ * Where a card stands at a moment, from its latest answer; undefined: nobody has answered it.
+ *
+ * @param nowMs milliseconds since 1970: an answer grows old
+ */
 export function stopStateOf(
 	card: StopCard,
 	latest: AnsweredCard | undefined,

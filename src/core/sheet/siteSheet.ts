@@ -32,7 +32,11 @@ export interface SiteSheet {
 	steps: string[];
 }
 
-/** Everything the crew at one end needs, from a frozen plan revision. Pure. */
+/**
+ * Everything the crew at one end needs, from a frozen plan revision. Pure.
+ *
+ * @param revisionNumber of the plan that the sheet is of, from 1
+ */
 export function makeSiteSheet(
 	input: HopPlanInput,
 	plan: HopPlan,

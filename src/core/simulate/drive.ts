@@ -7,6 +7,8 @@ export const APPROACH_TURNS = 0.5;
 /**
  * Nut positions that bring the dish to a target always from the same side, from lower turns upward
  * as a sweep runs, so that the play of the thread falls out.
+ *
+ * @param targetTurns from the adjuster’s centre, either way
  */
 export function approachTurns(targetTurns: number): number[] {
 	return [targetTurns - APPROACH_TURNS, targetTurns];

@@ -20,6 +20,7 @@ export const SIMULATED_FAULTS = [
 ] as const satisfies readonly Cause[];
 export type SimulatedFault = (typeof SIMULATED_FAULTS)[number];
 
+/** Whether a cause of the diagnosis can be played by the simulator. */
 export function isSimulatedFault(cause: string): cause is SimulatedFault {
 	return (SIMULATED_FAULTS as readonly string[]).includes(cause);
 }
@@ -45,7 +46,11 @@ const MODULATION_STEPS: readonly (readonly [belowPlanDb: number, moreDb: number]
 /** A reversed or mistaken curve: the shown level errs by this share of its distance from plan. */
 const WRONG_CURVE_DB = 11;
 
-/** Loss that air and feeders add in both directions, dB. */
+/**
+ * Loss that air and feeders add in both directions, dB.
+ *
+ * @param elapsedS seconds since any beginning: a bad joint swings with it
+ */
 export function commonLossDb(faults: readonly SimulatedFault[], elapsedS: number): number {
 	return faults.reduce((sum, fault) => {
 		if (fault === 'feeder-bad') return sum + 6 + 1.8 * Math.sin(elapsedS / 3.1);
@@ -57,6 +62,9 @@ export function commonLossDb(faults: readonly SimulatedFault[], elapsedS: number
  * What the far transmitter makes of a level that would be `levelDbm` at its planned fixed power.
  * Power control holds a level below plan, so that the meter stays flat while the dish moves and even
  * rises as the aim gets worse; adaptive modulation sends more when the signal is poor.
+ *
+ * @param levelDbm received at the planned fixed power
+ * @param plannedDbm planned level at this end
  */
 export function sentLevelDbm(
 	faults: readonly SimulatedFault[],
@@ -80,7 +88,11 @@ export function sentLevelDbm(
 	return level;
 }
 
-/** What the level port shows of a level. */
+/**
+ * What the level port shows of a level.
+ *
+ * @param levelDbm true level at the receiver
+ */
 export function shownLevelDbm(
 	faults: readonly SimulatedFault[],
 	end: End,
@@ -96,6 +108,8 @@ export function shownLevelDbm(
  * depth on axis with four lobes about it, rising to a little above it.
  *
  * @param offset radius in beamwidths and angle in radians about the axis
+ * @param coPolarDb co-polar gain there, 0 or below
+ * @param discriminationDb of the dish on its axis, above 0
  */
 export function crossPolarGainDb(
 	coPolarDb: number,

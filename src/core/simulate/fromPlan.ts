@@ -4,7 +4,11 @@ import type { End } from '../ends';
 import type { SimulatedFault } from './faults';
 import { makeSimulatedHop, type SimulatedEndInput, type SimulatedHop } from './simulatedHop';
 
-/** The simulated hop of a plan: the same seed always stands the dishes off in the same way. */
+/**
+ * The simulated hop of a plan: the same seed always stands the dishes off in the same way.
+ *
+ * @param seed any whole number
+ */
 export function simulatedHopOf(
 	input: HopPlanInput,
 	plan: HopPlan,

@@ -14,6 +14,7 @@ export const CENTRED: AdjusterState = { knobTurns: 0, dishTurns: 0 };
  *
  * @param playTurns full play of the thread in turns, 0 or more
  * @param limitTurns travel each way; the nut stops there
+ * @param toTurns wanted position of the nut, turns from centre
  */
 export function turnNut(
 	state: AdjusterState,

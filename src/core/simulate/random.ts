@@ -4,6 +4,8 @@ export type RandomStream = () => number;
 /**
  * Deterministic generator from a 32-bit seed (mulberry32 mixing). The same seed gives the same
  * stream on every machine; not for secrets.
+ *
+ * @param seed taken as a whole number of 32 bits
  */
 export function makeRandomStream(seed: number): RandomStream {
 	let state = seed >>> 0;
@@ -21,7 +23,11 @@ export function normalDeviate(random: RandomStream): number {
 	return radius * Math.cos(2 * Math.PI * random());
 }
 
-/** A value between two bounds. */
+/**
+ * A value between two bounds.
+ *
+ * @param low, high any finite, low first
+ */
 export function between(random: RandomStream, low: number, high: number): number {
 	return low + (high - low) * random();
 }

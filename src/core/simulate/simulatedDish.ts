@@ -17,6 +17,7 @@ const FILL = 10 ** (-46 / 10);
  * the ring by up to a few dB, as feed arms and rim make them. Deterministic from the seed.
  *
  * @param beamwidthDeg half-power beamwidth, degrees
+ * @param seed any whole number
  */
 export function makeSimulatedDish(seed: number, beamwidthDeg: number): SimulatedDish {
 	const random = makeRandomStream(seed);

@@ -31,6 +31,8 @@ const BETTER_THAN_SHEET = [0.35, 0.8] as const;
  * The two feeds of a hop about the line of sight. A rotation leaks tan δ with one sign for vertical
  * and the other for horizontal; what the antennas themselves leak, and the cross-polar lobes beside
  * the axis, have the same sign for both, so that the two minima move apart.
+ *
+ * @param seed any whole number
  */
 export function makeSimulatedFeeds(seed: number): SimulatedFeeds {
 	const random = makeRandomStream(seed * 31 + 17);

@@ -11,7 +11,11 @@ export function adjusterAngleDeg(adjuster: Adjuster, turns: number): number {
 	return radToDeg(Math.atan((turns * adjuster.threadPitchMm) / adjuster.armMm));
 }
 
-/** Turns of the nut that bring the dish to an angle from the adjuster's centre; |angle| < 90°. */
+/**
+ * Turns of the nut that bring the dish to an angle from the adjuster's centre; |angle| < 90°.
+ *
+ * @param angleDeg from the adjuster’s centre, within ±89
+ */
 export function adjusterTurns(adjuster: Adjuster, angleDeg: number): number {
 	return (Math.tan(degToRad(angleDeg)) * adjuster.armMm) / adjuster.threadPitchMm;
 }

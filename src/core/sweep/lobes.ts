@@ -19,6 +19,8 @@ const GRID_PER_BEAMWIDTH = 18;
  * The level along the cut on an even grid, each point the mean of its close neighbours weighted by
  * a bell a twentieth of a beam wide: enough to quiet the meter, too little to fill a null.
  * Gaps wider than half a beam stay gaps (no points).
+ *
+ * @param beamwidthDeg half-power of the dish, above 0
  */
 export function smoothCut(samples: readonly CutSample[], beamwidthDeg: number): CutSample[] {
 	const sorted = [...samples].sort((p, q) => p.positionDeg - q.positionDeg);
@@ -53,6 +55,7 @@ export function smoothCut(samples: readonly CutSample[], beamwidthDeg: number): 
  * Finds the lobes of a cut, from left to right.
  *
  * @param floorDbm lobes that rise less than {@link LEAST_PROMINENCE_DB} above it are not counted
+ * @param beamwidthDeg half-power of the dish, above 0
  */
 export function findLobes(
 	samples: readonly CutSample[],

@@ -134,13 +134,21 @@ export function guessedPattern(guess: PatternGuess, dish: GuessedDish): RadialPa
 export const signalMw = (levelDbm: number, floorMw: number): number =>
 	Math.max(LEAST_SIGNAL_MW, 10 ** (levelDbm / 10) - floorMw);
 
-/** How well a reading tells the common level, 0 to 1. `slopeDb` is the slope in dB a beamwidth. */
+/**
+ * How well a reading tells the common level, 0 to 1. `slopeDb` is the slope in dB a beamwidth.
+ *
+ * @param slopeDb of the pattern there, dB a beamwidth, either sign
+ */
 export function levelWeight(slopeDb: number, beyondNull: boolean): number {
 	const steep = slopeDb / HALF_WEIGHT_SLOPE_DB;
 	return 1 / (1 + steep * steep + (beyondNull ? LESS_BEYOND_NULL : 0));
 }
 
-/** How far a lobe strays from the round model at a distance off the axis, dB. */
+/**
+ * How far a lobe strays from the round model at a distance off the axis, dB.
+ *
+ * @param beamwidths off the axis, 0 or more
+ */
 export function unevenDbAt(model: ReadingModel, beamwidths: number): number {
 	const farther = Math.max(0, beamwidths - UNEVEN_FROM_BEAMWIDTHS);
 	return Math.min(MOST_UNEVEN_DB, model.unevenDb + model.unevenPerBeamwidthDb * farther);

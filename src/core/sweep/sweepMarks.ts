@@ -44,6 +44,7 @@ const COARSE_STEP_DB = 0.8;
  *
  * @param samples in the order in which they were recorded
  * @param highestLevelDbm end of the level port's curve: a top flat at it is the port's own
+ * @param beamwidthDeg half-power of the dish, above 0
  */
 export function markCut(
 	samples: readonly TimedSample[],

@@ -163,7 +163,11 @@ const TAPE_CODES: Record<Tape, string> = {
 	'sealing compound': 'CO-C'
 };
 
-/** Clamps of one cable, by its sheet. */
+/**
+ * Clamps of one cable, by its sheet.
+ *
+ * @param lengthM 0 to 1000
+ */
 export function cableClamps({ installation }: CablePart, lengthM: number): number {
 	const everyM = installation?.clampEveryM ?? CLAMP_EVERY_M;
 	return clampPlan(lengthM, installation?.firstClampM ?? everyM / 2, everyM).count;
@@ -175,7 +179,11 @@ export function feederClamps({ feeder, feederLengthM }: EndPlanInput): number {
 	return clampPlan(feederLengthM, feeder.installation?.firstHangerM ?? everyM / 2, everyM).count;
 }
 
-/** Earth kits of one run: top, bottom, before entry, and between on a long one. */
+/**
+ * Earth kits of one run: top, bottom, before entry, and between on a long one.
+ *
+ * @param lengthM 0 or more
+ */
 export function feederEarthKits(lengthM: number): number {
 	return 3 + Math.floor(lengthM / EARTH_KIT_EVERY_M);
 }

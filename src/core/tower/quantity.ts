@@ -20,12 +20,20 @@ export interface QuantityVerdict {
 	reason: string;
 }
 
-/** A count that must be met exactly. */
+/**
+ * A count that must be met exactly.
+ *
+ * @param expected a whole number, 0 or more
+ */
 export function counted(label: string, expected: number, from: string, unit = ''): Quantity {
 	return { label, unit, kind: 'count', expected, low: expected, high: expected, digits: 0, from };
 }
 
-/** At least so much; without a unit it is a count. */
+/**
+ * At least so much; without a unit it is a count.
+ *
+ * @param low in `unit`
+ */
 export function atLeast(
 	label: string,
 	low: number,
@@ -37,7 +45,12 @@ export function atLeast(
 	return { label, unit, kind, expected: low, low, high: Infinity, digits, from };
 }
 
-/** A measure with a tolerance each way. */
+/**
+ * A measure with a tolerance each way.
+ *
+ * @param expected in `unit`
+ * @param tolerance each way, in `unit`, 0 or more
+ */
 export function measured(
 	label: string,
 	unit: string,
@@ -79,7 +92,11 @@ export function expectedText({ expected, low, high, unit, digits }: Quantity): s
 	return withUnit(`${text(expected)} ± ${text(expected - low)}`);
 }
 
-/** Judges what was found. Compared after rounding to the quantity's own digits. */
+/**
+ * Judges what was found. Compared after rounding to the quantity's own digits.
+ *
+ * @param value in the quantity’s unit
+ */
 export function judgeQuantity(quantity: Quantity, value: number): QuantityVerdict {
 	const { low, high, unit, digits, label } = quantity;
 	const round = (x: number): number => Number(x.toFixed(digits));

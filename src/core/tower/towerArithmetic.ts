@@ -32,6 +32,7 @@ export interface LiftVerdict {
  * carries the load twice.
  *
  * @param loadKg of the heaviest piece with its slings, 0 to 2000
+ * @throws OutOfRangeError outside these ranges
  */
 export function judgeLift(loadKg: number, gear: LiftingGear): LiftVerdict {
 	requireInRange('loadKg', loadKg, 0, 2000);
@@ -66,7 +67,14 @@ export interface ClampPlan {
 	positionsM: number[];
 }
 
-/** Clamps or hangers of a run: the first near its upper end, then no further apart than allowed. */
+/**
+ * Clamps or hangers of a run: the first near its upper end, then no further apart than allowed.
+ *
+ * @param lengthM 0 to 1000
+ * @param firstM 0.05 to 10
+ * @param everyM 0.1 to 10
+ * @throws OutOfRangeError outside these ranges
+ */
 export function clampPlan(lengthM: number, firstM: number, everyM: number): ClampPlan {
 	requireInRange('lengthM', lengthM, 0, 1000);
 	requireInRange('firstM', firstM, 0.05, 10);
@@ -84,6 +92,8 @@ export function clampPlan(lengthM: number, firstM: number, everyM: number): Clam
  * without pulling, and form a drip loop, m.
  *
  * @param leverM from the pivot to where the cable is held on the unit, 0.05 to 3
+ * @param minBendRadiusMm of the cable, above 0
+ * @throws OutOfRangeError outside these ranges
  */
 export function serviceSlackM(
 	azimuth: Pick<Adjuster, 'travelDeg'>,
@@ -126,7 +136,12 @@ export interface TapeNeed {
 	rolls: number;
 }
 
-/** Tape for a number of joints by the school of the cable: each layer half over the one before. */
+/**
+ * Tape for a number of joints by the school of the cable: each layer half over the one before.
+ *
+ * @param joints 0 to 200
+ * @throws OutOfRangeError outside that range
+ */
 export function tapeNeed(
 	kind: WeatherproofingKind,
 	{ wrapMm }: Pick<ConnectorData, 'wrapMm'>,
@@ -157,7 +172,11 @@ export function wrapOrder(kind: WeatherproofingKind): string[] {
 	);
 }
 
-/** The gland insert for a cable, by its diameter; null where none fits. */
+/**
+ * The gland insert for a cable, by its diameter; null where none fits.
+ *
+ * @param outerMm diameter over the sheath, above 0
+ */
 export function glandFor(
 	outerMm: number,
 	glands: CableInstallation['glands']
@@ -180,7 +199,11 @@ export interface PowerMatch {
 /** Longest cable of Ethernet over copper. Source: IEEE 802.3, channel of 100 m. */
 export const LONGEST_ETHERNET_M = 100;
 
-/** Whether a source and a unit belong together. A passive injector never asks what it feeds. */
+/**
+ * Whether a source and a unit belong together. A passive injector never asks what it feeds.
+ *
+ * @param cableLengthM of the run between them, 0 or more
+ */
 export function matchPower(
 	source: PowerSource,
 	radio: Pick<RadioPart, 'consumptionW' | 'supplyMinV'> & {
@@ -231,7 +254,13 @@ const POWER_WORDS: Record<PowerSource['kind'], string> = {
 /** Steps in which an elliptical guide is bent: never more than this at once, degrees. */
 const BEND_STEP_DEG = 15;
 
-/** A bend of a run: how many small steps, and how long it is at least. */
+/**
+ * A bend of a run: how many small steps, and how long it is at least.
+ *
+ * @param angleDeg 0 to 180
+ * @param minRadiusMm 1 to 10 000
+ * @throws OutOfRangeError outside these ranges
+ */
 export function bendPlan(
 	angleDeg: number,
 	minRadiusMm: number
@@ -244,7 +273,11 @@ export function bendPlan(
 	};
 }
 
-/** Expected loop resistance of a cable with its far end shorted, ohm at 20 °C. */
+/**
+ * Expected loop resistance of a cable with its far end shorted, ohm at 20 °C.
+ *
+ * @param lengthM of the run, 0 or more
+ */
 export function shortedLoopOhm(cable: Pick<CablePart, 'ohmPerKm'>, lengthM: number): number {
 	return (2 * cable.ohmPerKm * lengthM) / 1000;
 }

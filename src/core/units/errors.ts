@@ -14,7 +14,13 @@ export class OutOfRangeError extends RangeError {
 	}
 }
 
-/** Throws {@link OutOfRangeError} unless `min <= value <= max` and the value is finite. */
+/**
+ * Throws {@link OutOfRangeError} unless `min <= value <= max` and the value is finite.
+ *
+ * @param quantity name of the parameter, unit included
+ * @param value what was given
+ * @param min, max bounds that belong to the range
+ */
 export function requireInRange(quantity: string, value: number, min: number, max: number): void {
 	if (!Number.isFinite(value) || value < min || value > max) {
 		throw new OutOfRangeError(quantity, value, `from ${min} to ${max}`);
