@@ -108,6 +108,18 @@ test('without a session one is sent to sign in and then where one wanted to go',
 	await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
 });
 
+test('opened by another name of the machine, the sign-in page says where to go', async ({
+	page
+}) => {
+	const elsewhere = address('/sign-in').replace('127.0.0.1', 'localhost');
+	await page.goto(elsewhere);
+	const link = page.getByRole('link', { name: address() });
+	await expect(link).toBeVisible();
+	await link.click();
+	await page.waitForURL(address('/sign-in'));
+	await expect(page.getByText('takes nothing from the address')).toHaveCount(0);
+});
+
 test('a stranger’s hop, a wrong end and a wrong stage give a page that says so', async ({
 	browser
 }) => {

@@ -1,7 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { QueryTypes } from 'sequelize';
 import { hashPassword, passwordMatches } from '$lib/server/auth/passwords';
-import { ATTEMPTS_PER_NAME } from '$lib/server/auth/signInLimit';
+import {
+	ATTEMPTS_PER_ADDRESS,
+	ATTEMPTS_PER_NAME,
+	countAddressAttempt
+} from '$lib/server/auth/signInLimit';
 import { db } from '$lib/server/db/connection';
 import { call, closingDb, newCaller, PASSWORD, type Answer } from './world';
 
@@ -56,6 +60,19 @@ describe('signing in', () => {
 		const refused = await attempt(PASSWORD);
 		expect(refused.status).toBe(429);
 		expect(refused.error.message).toContain('minute');
+	});
+
+	it('does not count those that succeed: a whole office may sign in from one address', async () => {
+		const caller = await newCaller('planner');
+		const office = '127.0.0.78';
+		for (let i = 0; i < ATTEMPTS_PER_ADDRESS - 1; i++) await countAddressAttempt(office);
+		const attempt = async (password: string): Promise<number> => {
+			const body = { signInName: caller.signInName, password };
+			return (await call(undefined, 'POST', '/tokens', body, {}, office)).status;
+		};
+		for (let i = 0; i < 3; i++) expect(await attempt(PASSWORD)).toBe(201);
+		expect(await attempt('wrong')).toBe(401);
+		expect(await attempt(PASSWORD)).toBe(429);
 	});
 
 	it('ends at once for a blocked account', async () => {

@@ -14,6 +14,8 @@ import type { Actions, PageServerLoad } from './$types';
 export const load: PageServerLoad = ({ locals, url }) => {
 	if (locals.actor) redirect(303, safeNext(url.searchParams.get('next')));
 	return {
+		/** Where this server is set up to be opened; what comes from another address it refuses. */
+		origin: url.origin,
 		demo: config.demo
 			? {
 					password: DEMO_PASSWORD,

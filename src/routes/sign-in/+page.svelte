@@ -9,6 +9,11 @@
 	let signInName = $state(untrack(() => form?.signInName ?? ''));
 	let password = $state('');
 	let busy = $state(false);
+	/** Opened by another name of the same machine: forms sent from there are refused. */
+	let elsewhere = $state(false);
+	$effect(() => {
+		elsewhere = location.origin !== data.origin;
+	});
 	const errorAt = (field: string): string | undefined =>
 		form?.fields?.find((problem) => problem.field === field)?.message;
 </script>
@@ -39,6 +44,13 @@
 				};
 			}}
 		>
+			{#if elsewhere}
+				<Notice kind="caution">
+					This server takes nothing from the address this page was opened at. Open it at
+					<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- another origin -->
+					<a class="underline" href="{data.origin}/sign-in">{data.origin}</a>.
+				</Notice>
+			{/if}
 			{#if form?.message}<Notice kind="trouble">{form.message}</Notice>{/if}
 			<TextField
 				label="Name"

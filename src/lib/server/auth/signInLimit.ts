@@ -33,7 +33,8 @@ async function counted(count: () => Promise<unknown>): Promise<void> {
 	}
 }
 
-/** A successful sign-in clears the count of its name. */
+/** A successful sign-in clears the count of its name, and takes its own attempt off the address. */
 export async function clearSignInAttempts(name: string, address: string): Promise<void> {
 	await byName().delete(`${name}@${address}`);
+	await byAddress().reward(address);
 }
