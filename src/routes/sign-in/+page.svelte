@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import { untrack } from 'svelte';
+	import { onMount, untrack } from 'svelte';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import TextField from '$lib/ui/form/TextField.svelte';
 	import ThemeSwitch from '$lib/ui/frame/ThemeSwitch.svelte';
@@ -11,7 +11,7 @@
 	let busy = $state(false);
 	/** Opened by another name of the same machine: forms sent from there are refused. */
 	let elsewhere = $state(false);
-	$effect(() => {
+	onMount(() => {
 		elsewhere = location.origin !== data.origin;
 	});
 	const errorAt = (field: string): string | undefined =>

@@ -174,7 +174,9 @@
 						: live.message}
 			</p>
 		{/if}
-		<button type="button" class="btn" disabled={!changed} onclick={takeOver}>Take it over</button>
-		<button type="button" class="btn" disabled={!changed} onclick={reset}>Back to the plan</button>
+		<div class="flex flex-wrap gap-3">
+			<button type="button" class="btn" disabled={!changed} onclick={takeOver}>Take it over</button>
+			<button type="button" class="btn" disabled={!changed} onclick={reset}>Back to the plan</button>
+		</div>
 	</div>
 </Fold>
