@@ -176,7 +176,8 @@
 		{/if}
 		<div class="flex flex-wrap gap-3">
 			<button type="button" class="btn" disabled={!changed} onclick={takeOver}>Take it over</button>
-			<button type="button" class="btn" disabled={!changed} onclick={reset}>Back to the plan</button>
+			<button type="button" class="btn" disabled={!changed} onclick={reset}>Back to the plan</button
+			>
 		</div>
 	</div>
 </Fold>
