@@ -1,4 +1,5 @@
 import { itemAt } from '../units/lists';
+
 /** One cut of a measured pattern: relative gain in dB (0 at the peak of the co-polar cut) by angle. */
 export interface PatternCut {
 	plane: 'azimuth' | 'elevation';

@@ -31,6 +31,7 @@ export type {
 	HopPlanResult
 } from './planTypes';
 import { present } from '../units/lists';
+
 export type { Pointing } from './pointingPlan';
 
 /**

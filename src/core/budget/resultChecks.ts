@@ -6,7 +6,7 @@ import type { PlanFinding } from '../finding/planFinding';
 import type { HopPlan } from './planTypes';
 import { radiosOf } from './configuration';
 import { antennaAmslM, supplyVoltageV, type HopPlanInput } from './planInput';
-import { itemAt } from '../units/lists';
+import { itemAt, lastOf } from '../units/lists';
 
 /** A profile taken between positions further off than this is another path's, m. */
 const STALE_PROFILE_M = 5;
@@ -260,7 +260,7 @@ function pathFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
 	const grounds = profile.groundsAmslM;
 	const ends: [End, number][] = [
 		['A', itemAt(grounds, 0)],
-		['B', itemAt(grounds, grounds.length - 1)]
+		['B', lastOf(grounds)]
 	];
 	for (const [end, ground] of ends) {
 		const own = input.ends[end];

@@ -1,4 +1,5 @@
 import { itemAt } from '../units/lists';
+
 /** What being a certain number of dB below the plan would mean, for this hop. */
 export type BandMeaning =
 	| 'above-plan'

@@ -1,5 +1,5 @@
 import { requireInRange } from '../units/errors';
-import { itemAt } from '../units/lists';
+import { itemAt, lastOf } from '../units/lists';
 
 /** What the loss of a feeder depends on. */
 export interface FeederLosses {
@@ -27,7 +27,7 @@ export function feederLossDb(feeder: FeederLosses, frequencyGhz: number, lengthM
 function lossPer100M(feeder: FeederLosses, frequencyGhz: number): number {
 	const points = feeder.lossDbPer100M;
 	const first = itemAt(points, 0);
-	const last = itemAt(points, points.length - 1);
+	const last = lastOf(points);
 	if (frequencyGhz <= first[0]) return first[1];
 	if (frequencyGhz >= last[0]) return last[1];
 	const upper = points.findIndex(([ghz]) => ghz >= frequencyGhz);

@@ -1,4 +1,5 @@
 import { lastOf } from '../units/lists';
+
 /** The question that a bench meter answers with its present DC voltage. */
 export const MEASURE_DC_VOLTS = 'MEAS:VOLT:DC?';
 

@@ -1,6 +1,6 @@
 import { wavelengthM } from '../units/wavelength';
 import { innerPoints, type ClearancePoint, type PathClearance } from './pathClearance';
-import { itemAt } from '../units/lists';
+import { itemAt, lastOf } from '../units/lists';
 
 /**
  * Loss of a single knife edge, dB: 6.9 + 20·log10(√((ν−0.1)²+1) + ν − 0.1), 0 for ν ≤ −0.78.
@@ -85,7 +85,7 @@ function bullingtonLossDb(
 	frequencyGhz: number
 ): number {
 	const first = itemAt(points, 0);
-	const last = itemAt(points, points.length - 1);
+	const last = lastOf(points);
 	const lengthM = last.distanceM;
 	const lambda = wavelengthM(frequencyGhz);
 	const top = (point: ClearancePoint): number => point.surfaceAmslM + point.bulgeM;

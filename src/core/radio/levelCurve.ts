@@ -1,4 +1,5 @@
-import { itemAt } from '../units/lists';
+import { itemAt, lastOf } from '../units/lists';
+
 /** One point of a level port's curve: level in dBm, port voltage in V. */
 export type LevelCurvePoint = readonly [levelDbm: number, volts: number];
 
@@ -66,7 +67,7 @@ export function makeLevelCurve(points: readonly LevelCurvePoint[]): LevelCurve {
 	if (problem) throw new TypeError(`level curve: ${problem}`);
 	const sorted = sortedByLevel(points);
 	const first = itemAt(sorted, 0);
-	const last = itemAt(sorted, sorted.length - 1);
+	const last = lastOf(sorted);
 	const direction: LevelCurveDirection = last[1] > first[1] ? 'rising' : 'falling';
 	const lowestVolts = Math.min(first[1], last[1]);
 	const highestVolts = Math.max(first[1], last[1]);
@@ -135,7 +136,7 @@ function interpolate(
 	to: (point: LevelCurvePoint) => number
 ): number {
 	const first = itemAt(points, 0);
-	const last = itemAt(points, points.length - 1);
+	const last = lastOf(points);
 	if (value <= from(first)) return to(first);
 	if (value >= from(last)) return to(last);
 	let i = 1;

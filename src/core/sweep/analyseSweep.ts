@@ -6,7 +6,7 @@ import { findLobes, smoothCut } from './lobes';
 import { describeSweep } from './sweepReasons';
 import { markCut, type TimedSample } from './sweepMarks';
 import type { SweepAnalysis, SweepInput, SweepMark, SweepSample, SweepVerdict } from './sweepTypes';
-import { itemAt } from '../units/lists';
+import { itemAt, lastOf } from '../units/lists';
 
 export type { SweepAnalysis, SweepInput, SweepSample, SweepVerdict } from './sweepTypes';
 
@@ -45,7 +45,7 @@ export function analyseSweep(input: SweepInput): SweepAnalysis {
 	const peak = smooth.reduce((p, q) => (q.levelDbm > p.levelDbm ? q : p));
 	const levels = smooth.map((s) => s.levelDbm).sort((p, q) => p - q);
 	const bottom = itemAt(levels, Math.floor(0.1 * (levels.length - 1)));
-	const spanDeg = itemAt(smooth, smooth.length - 1).positionDeg - itemAt(smooth, 0).positionDeg;
+	const spanDeg = lastOf(smooth).positionDeg - itemAt(smooth, 0).positionDeg;
 	const flat = peak.levelDbm - bottom < LEAST_RISE_DB;
 	if (flat && peak.levelDbm < HIGHEST_FLOOR_DBM) {
 		return withoutCentre('no-signal', beamwidthDeg, excluded, 0.97, [

@@ -11,7 +11,7 @@ import {
 	unevenDbAt,
 	type GuessedDish
 } from './readingModel';
-import { itemAt } from '../units/lists';
+import { itemAt, lastOf } from '../units/lists';
 
 /** One sample of a cut: where this axis stood and the level there. */
 export interface CutSample {
@@ -178,7 +178,7 @@ interface Context {
 }
 
 function makeContext(input: CutFitInput, samples: readonly CutSample[], floorDbm: number): Context {
-	const span = itemAt(samples, samples.length - 1).positionDeg - itemAt(samples, 0).positionDeg;
+	const span = lastOf(samples).positionDeg - itemAt(samples, 0).positionDeg;
 	const independent = Math.max(
 		FEWEST_INDEPENDENT,
 		(INDEPENDENT_PER_BEAMWIDTH * span) / input.beamwidthDeg
@@ -206,8 +206,7 @@ function makeContext(input: CutFitInput, samples: readonly CutSample[], floorDbm
 function likelyStarts(context: Context, pattern: RadialPattern): Candidate[] {
 	const { samples, beamwidthDeg } = context;
 	const first = itemAt(samples, 0).positionDeg - BEYOND_ENDS_BEAMWIDTHS * beamwidthDeg;
-	const last =
-		itemAt(samples, samples.length - 1).positionDeg + BEYOND_ENDS_BEAMWIDTHS * beamwidthDeg;
+	const last = lastOf(samples).positionDeg + BEYOND_ENDS_BEAMWIDTHS * beamwidthDeg;
 	const step = Math.max(CENTRE_STEP_BEAMWIDTHS * beamwidthDeg, (last - first) / MOST_CENTRES);
 	const found: Candidate[] = [];
 	const offsetCount = Math.round(LARGEST_OFFSET_BEAMWIDTHS / OFFSET_STEP_BEAMWIDTHS);

@@ -1,4 +1,5 @@
-import { itemAt } from '#core/units/lists';
+import { lastOf } from '#core/units/lists';
+
 /** Values by dotted path: how a nested plan becomes the columns of a table and comes back. */
 export type Flat = Record<string, string>;
 
@@ -39,7 +40,7 @@ export function unflatten(
 			const next = at[key];
 			at = isPlain(next) ? next : (at[key] = {});
 		}
-		const last = itemAt(keys, keys.length - 1);
+		const last = lastOf(keys);
 		if (wholeCells.includes(path)) at[last] = text.trim() === '' ? null : JSON.parse(text);
 		else at[last] = text === '' && emptyIsNull.includes(path) ? null : text;
 	}
