@@ -1,14 +1,15 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { writeGeoTiff } from '../../scripts/lib/tiffWriter.mjs';
-import { expect, hopIdOf, open, person, test } from './people';
+import { api, expect, hopIdOf, open, person, test } from './people';
 
 const PLAN = 'Hollow Ness to Kelp Head';
 
-async function planOf(page: Page, name: string, sheet: string): Promise<void> {
+async function planOf(page: Page, name: string, sheet: string): Promise<string> {
 	const hopId = await hopIdOf(page, name);
 	await open(page, `/hops/${hopId}/a/prepare`);
 	await page.getByRole('tab', { name: sheet }).click();
+	return hopId;
 }
 
 test('the wrong plan of the demo: the review finds it in six ways and more, each with a way to mend it', async ({
@@ -188,4 +189,27 @@ test('every hop is planned again with a bar that fills', async ({ browser }) => 
 	await expect(page.getByTestId('replan')).toContainText('planned', { timeout: 20_000 });
 	await expect(page.getByText(/with errors/)).toBeVisible();
 	await expect(page.getByRole('link', { name: 'Skerry Light to Tern Stack' })).toBeVisible();
+});
+
+test('who works on a hop is ticked, stays in place when unticked, and is saved', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'planner');
+	const hopId = await planOf(page, PLAN, 'Path');
+	const names = page.locator('section[aria-labelledby="members-title"] li');
+	const before = await names.allInnerTexts();
+	const trainee = page.getByRole('checkbox', { name: /Edo Quill/ });
+	const was = await trainee.isChecked();
+	await trainee.click();
+	await expect(trainee).toBeChecked({ checked: !was });
+	expect(await names.allInnerTexts()).toEqual(before);
+	await page.getByRole('button', { name: 'Save who works on it' }).click();
+	const isMember = async (): Promise<boolean> => {
+		const members = await api<{ displayName: string }[]>(page, 'GET', `/hops/${hopId}/members`);
+		return members.some(({ displayName }) => displayName === 'Edo Quill');
+	};
+	await expect.poll(isMember).toBe(!was);
+	await trainee.click();
+	await page.getByRole('button', { name: 'Save who works on it' }).click();
+	await expect.poll(isMember).toBe(was);
 });

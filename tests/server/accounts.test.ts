@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import { QueryTypes } from 'sequelize';
 import { hashPassword, passwordMatches } from '$lib/server/auth/passwords';
@@ -7,6 +8,7 @@ import {
 	countAddressAttempt
 } from '$lib/server/auth/signInLimit';
 import { db } from '$lib/server/db/connection';
+import { insertUser } from '$lib/server/repositories/users';
 import { call, closingDb, newCaller, PASSWORD, type Answer } from './world';
 
 closingDb();
@@ -113,11 +115,14 @@ describe('the list of people', () => {
 		const admin = await newCaller('administrator');
 		const word = `Zz${Date.now()}`;
 		for (let i = 0; i < 23; i++) {
-			await call(admin, 'POST', '/people', {
+			await insertUser({
+				id: randomUUID(),
 				signInName: `paged-${word.toLowerCase()}-${i}`,
 				displayName: `${word} ${String(i).padStart(2, '0')}`,
 				role: 'technician',
-				password: 'a long pass phrase'
+				passwordHash: 'of nobody',
+				disabled: false,
+				createdAt: new Date()
 			});
 		}
 		interface People {

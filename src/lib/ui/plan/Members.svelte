@@ -26,19 +26,25 @@
 	}
 
 	let { hopId, members, people }: Props = $props();
-	let chosen: MemberPerson[] = $state(untrack(() => [...members]));
+	/** Everybody who was on it or was ticked: who is unticked stays in their place. */
+	let listed: MemberPerson[] = $state(untrack(() => [...members]));
+	let chosen: string[] = $state(untrack(() => members.map(({ id }) => id)));
 	let words = $state('');
 	let found: PeoplePage = $state.raw(untrack(() => people));
 	let problem: string | undefined = $state();
 	const saving = new Saving();
 	let latest = 0;
 
-	const isChosen = (id: string): boolean => chosen.some((member) => member.id === id);
-	/** Who is on it first, then whom the search finds. */
 	const shown = $derived([
-		...chosen,
-		...found.rows.filter((person) => !person.disabled && !isChosen(person.id))
+		...listed,
+		...found.rows.filter(
+			(person) => !person.disabled && !listed.some((known) => known.id === person.id)
+		)
 	]);
+
+	function pick(person: MemberPerson, on: boolean): void {
+		chosen = on ? [...chosen, person.id] : chosen.filter((id) => id !== person.id);
+	}
 
 	async function search(): Promise<void> {
 		const mine = ++latest;
@@ -46,7 +52,12 @@
 		try {
 			const asked = encodeURIComponent(words.trim().slice(0, 80));
 			const page = await callApi<PeoplePage>('GET', `/people?q=${asked}`);
-			if (mine === latest) found = page;
+			if (mine !== latest) return;
+			// Who was ticked stays in sight, whoever is found next.
+			listed = shown.filter(
+				({ id }) => chosen.includes(id) || listed.some((known) => known.id === id)
+			);
+			found = page;
 		} catch (error) {
 			problem = troubleOf(error);
 		}
@@ -54,7 +65,7 @@
 
 	function save(): void {
 		void saving.run(async () => {
-			await callApi('PUT', `/hops/${hopId}/members`, { memberIds: chosen.map(({ id }) => id) });
+			await callApi('PUT', `/hops/${hopId}/members`, { memberIds: chosen });
 			await invalidateAll();
 		});
 	}
@@ -82,13 +93,7 @@
 	<ul class="grid gap-x-6 sm:grid-cols-2">
 		{#each shown as person (person.id)}
 			<li>
-				<Tick
-					checked={isChosen(person.id)}
-					onpick={(on) =>
-						(chosen = on
-							? [...chosen, person]
-							: chosen.filter((member) => member.id !== person.id))}
-				>
+				<Tick checked={chosen.includes(person.id)} onpick={(on) => pick(person, on)}>
 					<span>{person.displayName}<span class="text-quiet">, {person.role}</span></span>
 				</Tick>
 			</li>
