@@ -9,19 +9,8 @@ import {
 } from '#core/guide/guidance';
 import { planSearch } from '#core/guide/searchPlan';
 import { sumOfLevelsDb } from '#core/units/decibel';
+import { base, BEAM } from './guidanceFixture';
 
-const BEAM = 1.37;
-const base: GuidanceInput = {
-	frequencyGhz: 26.2,
-	dishDiameterM: 0.6,
-	beamwidthDeg: BEAM,
-	plannedLevelDbm: -43,
-	floorDbm: -88,
-	toleranceDb: 2,
-	travel: { azimuthDeg: [-12, 12], tiltDeg: [-12, 12] },
-	prior: { azimuthSigmaDeg: 3, tiltSigmaDeg: 0.5 },
-	readings: []
-};
 const THERE = { azimuthDeg: 2.1, tiltDeg: -0.6 };
 
 /** What a round dish reads that looks beside the far end, without noise. */

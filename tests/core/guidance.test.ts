@@ -5,20 +5,8 @@ import { relativeGainDb } from '#core/antenna/taperedAperture';
 import { sumOfLevelsDb } from '#core/units/decibel';
 import { makeForeignDish } from './foreignDish';
 import { followTool, GuidedHop } from './guidedHop';
+import { base, BEAM } from './guidanceFixture';
 import { catalogue } from './planFixture';
-
-const BEAM = 1.37;
-const base: GuidanceInput = {
-	frequencyGhz: 26.2,
-	dishDiameterM: 0.6,
-	beamwidthDeg: BEAM,
-	plannedLevelDbm: -43,
-	floorDbm: -88,
-	toleranceDb: 2,
-	travel: { azimuthDeg: [-12, 12], tiltDeg: [-12, 12] },
-	prior: { azimuthSigmaDeg: 3, tiltSigmaDeg: 0.5 },
-	readings: []
-};
 
 /** A noiseless round dish with its boresight at a place and a loss common to every reading. */
 function reading(

@@ -1,17 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { HOP_DEFAULTS } from '#core/budget/planDefaults';
+import { bodyOf, pickedBy, typedOf, valuesOf, type TypedOf } from '#core/budget/fieldTable';
 import {
-	bodyOf,
 	END_FIELDS,
 	END_INITIAL,
 	HOP_FIELDS,
 	PATH_FIELDS,
-	pickedBy,
 	PLAN_FIELDS,
-	PLAN_INITIAL,
-	typedOf,
-	valuesOf,
-	type TypedOf
+	PLAN_INITIAL
 } from '#core/budget/planFields';
 import type { EndFieldValues, PathFieldValues, PlanFieldValues } from '#core/budget/planInput';
 
@@ -75,6 +71,12 @@ describe('the fields of a plan', () => {
 		expect(bodyOf(PLAN_FIELDS, typed({ channelWidthMhz: 'wide' }))).toMatchObject({
 			channelWidthMhz: 'wide'
 		});
+		// Also deep inside.
+		const ifAny = { type: 'number', label: 'L', from: 0, to: 9, orNone: true } as const;
+		const table = { g: { type: 'group', label: 'G', fields: { n: ifAny } } } as const;
+		expect(bodyOf(table, { g: { n: ' ' } })).toEqual({ g: { n: null } });
+		const list = { l: { type: 'list', label: 'L', most: 3, item: { n: ifAny } } } as const;
+		expect(bodyOf(list, { l: [{ n: '' }, { n: '4' }] })).toEqual({ l: [{ n: null }, { n: '4' }] });
 		expect(bodyOf(PLAN_FIELDS, { ...typed(), ends: 1 })).not.toHaveProperty('ends');
 	});
 

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { analyseSweep, type SweepInput } from '#core/sweep/analyseSweep';
 import { findLobes } from '#core/sweep/lobes';
@@ -144,4 +145,19 @@ describe('lobes', () => {
 		expect(findLobes([], 1, -90)).toEqual([]);
 		expect(findLobes([{ positionDeg: 0, levelDbm: -50 }], 1, -90)).toEqual([]);
 	});
+});
+
+it('a sweep of whatever readings is answered, never broken off', () => {
+	const { input } = simulatedCut(1);
+	const sample = fc.record({
+		elapsedS: fc.constantFrom(0, 1, 2, 3, 7, 20),
+		positionDeg: fc.constantFrom(-3, -1, 0, 0, 0.2, 0.5, 1, 3),
+		levelV: fc.constantFrom(0, 0.3, 1, 1, 2, 2.5, 99)
+	});
+	fc.assert(
+		fc.property(fc.array(sample, { minLength: 7, maxLength: 24 }), (samples) => {
+			expect(analyseSweep({ ...input, samples }).reasons.length).toBeGreaterThan(0);
+		}),
+		{ numRuns: 600 }
+	);
 });

@@ -24,7 +24,7 @@ import type { HopPlanInput } from './planInput';
 import { itemAt, present } from '../units/lists';
 
 /** Minutes of a mean year. */
-const MINUTES_PER_YEAR = 525_960;
+export const MINUTES_PER_YEAR = 525_960;
 
 /** Outage of one direction in one modulation, every cause in percent of an average year. */
 export interface DirectionAvailability {

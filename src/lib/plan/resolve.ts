@@ -1,7 +1,8 @@
 import type { MeasuredPattern } from '#core/antenna/measuredPattern';
 import { withPattern } from '#core/catalogue/withPattern';
 import { climateOf, combineClimates, type ClimateChoice } from '#core/budget/climate';
-import { HOP_FIELDS, pickedBy } from '#core/budget/planFields';
+import { pickedBy } from '#core/budget/fieldTable';
+import { HOP_FIELDS } from '#core/budget/planFields';
 import type {
 	EndFieldValues,
 	HopPlanInput,

@@ -1,5 +1,5 @@
 import type Joi from 'joi';
-import { initialsOfFields, type PlanField, type PlanFields } from '#core/budget/planFields';
+import { initialsOfFields, type PlanField, type PlanFields } from '#core/budget/fieldTable';
 import { joi } from './joi';
 
 /** The check of one field of a plan, made from what its row says. */

@@ -1,8 +1,17 @@
+import type { End } from '#core/ends';
+
 /** Colours of the theme by their names. */
 export type Colour = (name: string) => string;
 
-/** What every axis of the charts has in common. */
-export function chartAxis(colour: Colour, change: object): object {
+/** The colour of an end, as everywhere. */
+export const endColour = (colour: Colour, end: End): string =>
+	colour(end === 'A' ? '--end-a' : '--end-b');
+
+/** What every axis of the charts has in common; labels keep their look whatever else they are told. */
+export function chartAxis(
+	colour: Colour,
+	{ axisLabel, ...change }: { axisLabel?: object; [option: string]: unknown }
+): object {
 	return {
 		type: 'value',
 		nameLocation: 'middle',
@@ -10,7 +19,8 @@ export function chartAxis(colour: Colour, change: object): object {
 		axisLabel: {
 			color: colour('--quiet'),
 			fontFamily: 'Spline Sans Mono Variable',
-			formatter: (value: number) => String(value).replace('-', '−')
+			formatter: (value: number) => String(value).replace('-', '−'),
+			...axisLabel
 		},
 		axisLine: { lineStyle: { color: colour('--ink') } },
 		splitLine: { lineStyle: { color: colour('--line') } },

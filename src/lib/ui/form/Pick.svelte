@@ -15,7 +15,6 @@
 		fit?: boolean;
 		describedBy?: string | undefined;
 		invalid?: boolean;
-		onpick?: (value: Value) => void;
 	}
 
 	let {
@@ -27,8 +26,7 @@
 		class: extra = '',
 		fit = false,
 		describedBy,
-		invalid = false,
-		onpick
+		invalid = false
 	}: Props = $props();
 
 	const shown = $derived(options.find((option) => option.value === value)?.label ?? '');
@@ -36,9 +34,7 @@
 
 	function pick(chosen: string): void {
 		const option = options.find((one) => one.value === chosen);
-		if (!option) return;
-		value = option.value;
-		onpick?.(option.value);
+		if (option) value = option.value;
 	}
 </script>
 

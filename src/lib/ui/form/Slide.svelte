@@ -6,26 +6,19 @@
 		label: string;
 		min: number;
 		max: number;
-		step?: number;
 		/** The value with its unit, as it is read out. */
 		words?: string;
-		oninput?: (value: number) => void;
 	}
 
-	let { value = $bindable(), label, min, max, step = 1, words, oninput }: Props = $props();
-
-	function take(next: number): void {
-		value = next;
-		oninput?.(next);
-	}
+	let { value = $bindable(), label, min, max, words }: Props = $props();
 </script>
 
 <Slider.Root
 	type="single"
-	bind:value={() => value, take}
+	bind:value
 	{min}
 	{max}
-	{step}
+	step={1}
 	class="relative flex h-12 w-full cursor-pointer touch-none items-center select-none"
 >
 	<span class="bg-land border-quiet relative h-2 w-full rounded-full border">

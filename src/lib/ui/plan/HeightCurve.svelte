@@ -3,7 +3,7 @@
 	import type { End } from '#core/ends';
 	import { heightCurve } from '#core/path/antennaHeights';
 	import type { ClearanceVerdict } from '#core/path/clearanceSchool';
-	import { chartAxis, type Colour } from '../chart/axis';
+	import { chartAxis, endColour, type Colour } from '../chart/axis';
 	import Chart from '../chart/Chart.svelte';
 	import { fixed } from '../format';
 	import { measure, toShown, unitOf } from '../units.svelte';
@@ -37,15 +37,11 @@
 			chartAxis(colour, {
 				name: `height at ${end}, ${unitOf('m')}`,
 				nameGap,
-				nameTextStyle: { color: colour(end === 'A' ? '--end-a' : '--end-b') },
+				nameTextStyle: { color: endColour(colour, end) },
 				min: 0,
 				max: mostM,
 				interval: mostM / 4,
-				axisLabel: {
-					color: colour('--quiet'),
-					fontFamily: 'Spline Sans Mono Variable',
-					formatter: (m: number) => fixed(toShown(m, 'm'), 0)
-				},
+				axisLabel: { formatter: (m: number) => fixed(toShown(m, 'm'), 0) },
 				splitLine: { show: false }
 			});
 		return {

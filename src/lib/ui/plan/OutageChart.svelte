@@ -1,17 +1,16 @@
 <script lang="ts">
 	import type { EChartsCoreOption } from 'echarts/core';
-	import type { HopAvailability } from '#core/budget/availability';
+	import { MINUTES_PER_YEAR, type HopAvailability } from '#core/budget/availability';
 	import { ENDS, farEnd } from '#core/ends';
-	import { chartAxis, type Colour } from '../chart/axis';
+	import { chartAxis, endColour, type Colour } from '../chart/axis';
 	import Chart from '../chart/Chart.svelte';
 	import { fixed } from '../format';
 
 	let { availability, carrier }: { availability: HopAvailability; carrier: number } = $props();
 
-	const MINUTES_A_YEAR = 365.25 * 24 * 60;
 	/** Less than this is drawn as this: a logarithm has no nought. */
 	const LEAST_MIN = 0.01;
-	const allowedMin = $derived((1 - availability.requiredPercent / 100) * MINUTES_A_YEAR);
+	const allowedMin = $derived((1 - availability.requiredPercent / 100) * MINUTES_PER_YEAR);
 	const bars = $derived(
 		ENDS.map((end) => ({
 			end,
@@ -41,7 +40,7 @@
 			xAxis: chartAxis(colour, {
 				type: 'category',
 				data: modulations,
-				axisLabel: { color: colour('--quiet'), interval: 0 },
+				axisLabel: { interval: 0, formatter: (name: string) => name },
 				splitLine: { show: false }
 			}),
 			yAxis: chartAxis(colour, {
@@ -55,7 +54,7 @@
 				type: 'bar',
 				barMaxWidth: 26,
 				data: directions.map((d) => Math.max(floorMin, d.outageMinutesPerYear)),
-				itemStyle: { color: colour(end === 'A' ? '--end-a' : '--end-b') },
+				itemStyle: { color: endColour(colour, end) },
 				...(i === 0
 					? {
 							markLine: {

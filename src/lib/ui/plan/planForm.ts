@@ -1,15 +1,12 @@
 import type { MeasuredPattern } from '#core/antenna/measuredPattern';
+import { bodyOf, typedOf, valuesOf, type TypedOf } from '#core/budget/fieldTable';
 import {
-	bodyOf,
 	END_FIELDS,
 	END_INITIAL,
 	PATH_FIELDS,
 	PATH_INITIAL,
 	PLAN_FIELDS,
-	PLAN_INITIAL,
-	typedOf,
-	valuesOf,
-	type TypedOf
+	PLAN_INITIAL
 } from '#core/budget/planFields';
 import type { EndFieldValues, PathFieldValues, PlanFieldValues } from '#core/budget/planInput';
 import type { PartIdentity } from '#core/catalogue/partIdentity';

@@ -3,7 +3,7 @@
 	import type { HopPlan } from '#core/budget/hopPlan';
 	import { ENDS } from '#core/ends';
 	import { recordsOf, type FieldRecord } from '#core/record/records';
-	import { chartAxis, type Colour } from '../chart/axis';
+	import { chartAxis, endColour, type Colour } from '../chart/axis';
 	import Chart from '../chart/Chart.svelte';
 
 	interface Props {
@@ -51,11 +51,7 @@
 				min: -MOST_ABOVE_DB,
 				max: Math.ceil(mostDb),
 				splitNumber: 4,
-				axisLabel: {
-					color: colour('--quiet'),
-					fontFamily: 'Spline Sans Mono Variable',
-					showMinLabel: false
-				}
+				axisLabel: { showMinLabel: false }
 			}),
 			series: lines.map(({ end, points }, i) => ({
 				type: 'line',
@@ -63,11 +59,11 @@
 				showSymbol: false,
 				data: points.map(([seq, below]) => [seq, Math.max(-MOST_ABOVE_DB, below)]),
 				lineStyle: {
-					color: colour(end === 'A' ? '--end-a' : '--end-b'),
+					color: endColour(colour, end),
 					width: 2.5,
 					type: end === 'A' ? 'solid' : 'dashed'
 				},
-				itemStyle: { color: colour(end === 'A' ? '--end-a' : '--end-b') },
+				itemStyle: { color: endColour(colour, end) },
 				...(i === 0
 					? {
 							markLine: {
