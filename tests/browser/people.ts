@@ -114,7 +114,11 @@ export async function confirmAlignmentState(page: Page, end: 'A' | 'B'): Promise
 }
 
 /** Chooses from a list by what stands in it. */
-export async function choose(page: Page, label: string | RegExp, option: string): Promise<void> {
+export async function choose(
+	page: Page,
+	label: string | RegExp,
+	option: string | RegExp
+): Promise<void> {
 	await page.getByLabel(label, { exact: true }).click();
 	await page.getByRole('option').filter({ hasText: option }).first().click();
 	await expect(page.getByRole('listbox')).toHaveCount(0);

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { doStep, freshHop, reissue } from './building';
-import { api, expect, open, person, test } from './people';
+import { api, choose, expect, open, person, test } from './people';
 
 test('a plan revised while a crew was without connection is asked about before anything is sent', async ({
 	browser
@@ -37,4 +37,27 @@ test('a plan revised while a crew was without connection is asked about before a
 	);
 	const kept = records.map((record) => `${record.kind} ${record.revisionNumber}`);
 	expect(kept).toEqual(['build-step 1']);
+});
+
+test('the revisions of a hop are turned a page at a time, and any two are compared in words', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'planner');
+	const hopId = await freshHop(page, 'Hollow Ness to Kelp Head', `Many ${randomUUID()}`);
+	for (let i = 1; i <= 20; i++) await reissue(page, hopId, { toleranceDb: 1 + i / 10 });
+	await open(page, `/hops/${hopId}/a/prepare`);
+	const list = page.getByRole('region', { name: 'Revisions' });
+	await expect(list.locator('li')).toHaveCount(20);
+	await expect(list.locator('li').first()).toContainText('21');
+	await list.getByRole('button', { name: 'Older' }).click();
+	await expect(list.locator('li')).toHaveText([/^1 .*For building$/]);
+	await expect(list.getByRole('button', { name: 'Older' })).toBeDisabled();
+	// The oldest can be compared though its row is on another page.
+	await list.getByRole('button', { name: 'Newer' }).click();
+	await expect(list.locator('li')).toHaveCount(20);
+	await choose(page, 'Revision to compare', /^1$/);
+	await choose(page, 'Revision to compare it with', /^20$/);
+	await list.getByRole('button', { name: 'Show' }).click();
+	await expect(list.getByRole('row', { name: 'Tolerance, dB' })).toHaveText(/2\s*2\.9/);
+	await expect(list.getByRole('row', { name: 'Planned level at A, dBm' })).toContainText('0.0');
 });

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { freshHop } from './building';
-import { confirmAlignmentState, expect, open, person, test } from './people';
+import { choose, confirmAlignmentState, expect, open, person, test } from './people';
 
 const PICTURE = 'static/icon-192.png';
 
@@ -151,5 +151,25 @@ test('a crew visits an accepted hop after a storm and closes a snag without conn
 	).toContainText('1 open of 1');
 	await open(acceptor.page, `/hops/${hopId}/record`);
 	await expect(acceptor.page.getByLabel('Visits')).toContainText('All stands, one label renewed');
-	await expect(acceptor.page.getByTestId('visit-changes')).toContainText('Not read in this visit');
+	const changes = acceptor.page.getByTestId('visit-changes');
+	await expect(changes).toContainText('Not read in this visit');
+
+	// A third visit: any two are compared.
+	await page.getByLabel('In a few words').fill('Planned look');
+	await page.getByRole('button', { name: 'Begin the visit' }).click();
+	await visit.getByRole('button', { name: 'Read the level at A' }).click();
+	await expect(page.getByTestId('record-state')).toContainText('all sent', { timeout: 30_000 });
+	await acceptor.page.reload();
+	await acceptor.page.waitForSelector('html[data-alive]');
+	await expect(acceptor.page.getByRole('heading', { name: '3 visits' })).toBeVisible();
+	const levels = (row: 'A' | 'B'): Locator =>
+		changes.getByRole('row', { name: new RegExp(`^${row} `) });
+	await expect(levels('A')).toContainText('dBm');
+	await choose(acceptor.page, 'Visit to compare', 'Check after a storm');
+	await acceptor.page.getByLabel('Visit to compare it with').click();
+	// What was before the earlier one is not offered.
+	await expect(acceptor.page.getByRole('option')).toHaveCount(1);
+	await acceptor.page.keyboard.press('Escape');
+	await expect(levels('B')).toContainText('— dBm');
+	await expect(levels('A')).not.toContainText('— dBm');
 });

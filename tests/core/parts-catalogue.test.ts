@@ -185,6 +185,7 @@ describe('versions of parts', () => {
 		expect(changed(withVersion(1), withVersion(2))).toEqual([
 			{
 				field: 'ends.A.radio',
+				words: 'A: Radio',
 				before: before.ends.A.radio.code,
 				after: `${before.ends.A.radio.code}, version 2`
 			}

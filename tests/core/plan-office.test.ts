@@ -15,6 +15,7 @@ import { pointingLossDb, swayVariationDb, windLook } from '#core/firstlook/wind'
 import { siteConflicts, type NeighbourCarrier } from '#core/frequency/siteConflicts';
 import { findSubBandUnit, holdsChannel, subBandUnits, unitForPair } from '#core/frequency/subBand';
 import { comparePlans } from '#core/review/comparePlans';
+import { fieldWords } from '#core/review/fieldWords';
 import { acceptanceKey, reviewPlan } from '#core/review/reviewPlan';
 import { catalogue, hopInput, KNOWN_CONDITIONS, part, soundPlan } from './planFixture';
 
@@ -417,9 +418,14 @@ describe('two revisions side by side', () => {
 		);
 		const byField = [...comparison.changed].sort((p, q) => p.field.localeCompare(q.field));
 		expect(byField).toEqual([
-			{ field: 'ends.A.antennaHeightAglM', before: '24', after: '30' },
-			{ field: 'ends.A.dish', before: 'DP-060-26', after: 'DP-090-26' },
-			{ field: 'toleranceDb', before: '2', after: '1.5' }
+			{
+				field: 'ends.A.antennaHeightAglM',
+				words: 'A: Antenna height, m',
+				before: '24',
+				after: '30'
+			},
+			{ field: 'ends.A.dish', words: 'A: Dish', before: 'DP-060-26', after: 'DP-090-26' },
+			{ field: 'toleranceDb', words: 'Tolerance, dB', before: '2', after: '1.5' }
 		]);
 		const level = comparison.effects.find((effect) => effect.name === 'Planned level at A')!;
 		expect(level.after - level.before).toBeCloseTo(45.3 - 41.7, 1);
@@ -429,6 +435,75 @@ describe('two revisions side by side', () => {
 				{ input: structuredClone(before), plan: soundPlan(before) }
 			).changed
 		).toEqual([]);
+	});
+
+	it('say every value of a plan in words with its unit, never by its key', () => {
+		const paths = (value: unknown, path: string): string[] =>
+			typeof value === 'object' &&
+			value !== null &&
+			!Array.isArray(value) &&
+			!(value instanceof Date) &&
+			!('code' in value)
+				? Object.entries(value).flatMap(([key, inner]) =>
+						paths(inner, path ? `${path}.${key}` : key)
+					)
+				: [path];
+		const profile = {
+			source: 'walked',
+			from: { latitudeDeg: 1, longitudeDeg: 2 },
+			to: { latitudeDeg: 1, longitudeDeg: 3 },
+			distancesM: [0, 1],
+			groundsAmslM: [3, 4]
+		};
+		const all = paths(hopInput({ path: { ...hopInput().path, profile } }), '');
+		expect(all.length).toBeGreaterThan(90);
+		expect(all.filter((path) => fieldWords(path) === path)).toEqual([]);
+		expect(
+			[
+				'ends.B.position.latitudeDeg',
+				'ends.A.conditions.supplyV',
+				'ends.A.transmitPowerDbm',
+				'configuration.cancellerDb',
+				'wind.survivalMS',
+				'climate.rainRate001MmH',
+				'climate.gradientDn1',
+				'air.temperatureK',
+				'path.profile.groundsAmslM',
+				'publicExposureWM2',
+				'channelWidthMhz',
+				'ends.C.dish'
+			].map(fieldWords)
+		).toEqual([
+			'B: Latitude, °',
+			'A: Supply of the site, V',
+			'A: Operating power, dBm',
+			'Canceller, dB',
+			'Survival wind, m/s',
+			'Rain rate for 0.01 %, mm/h',
+			'Refractivity gradient for 1 %, N/km',
+			'Temperature, K',
+			'Terrain profile, ground, m',
+			'Reference level, public, W/m²',
+			'Channel width, MHz',
+			'ends.C.dish'
+		]);
+	});
+
+	it('read a list by the names in it', () => {
+		const marks = (...names: string[]): HopPlanInput['landmarks'] =>
+			names.map((name) => ({ name, latitudeDeg: 1, longitudeDeg: 2 }));
+		const [before, after] = [marks('Tall chimney'), marks('Tall chimney', 'Silo')].map(
+			(landmarks) => hopInput({ landmarks })
+		) as [HopPlanInput, HopPlanInput];
+		const plan = soundPlan(before);
+		expect(comparePlans({ input: before, plan }, { input: after, plan }).changed).toEqual([
+			{
+				field: 'landmarks',
+				words: 'Landmarks',
+				before: 'Tall chimney',
+				after: 'Tall chimney, Silo'
+			}
+		]);
 	});
 
 	it('miss no change in a long list, nor in a part that kept its code', () => {
@@ -447,8 +522,18 @@ describe('two revisions side by side', () => {
 		const after = hopInput({ path: trees(9) }, { A: { dish: { ...dish, diameterM: 0.65 } } });
 		const plan = soundPlan(before);
 		expect(comparePlans({ input: before, plan }, { input: after, plan }).changed).toEqual([
-			{ field: 'path.obstacles', before: '20 values', after: '20 values, other values' },
-			{ field: 'ends.A.dish', before: dish.code, after: `${dish.code}, other values` }
+			{
+				field: 'path.obstacles',
+				words: 'Obstacles',
+				before: '20 values',
+				after: '20 values, other values'
+			},
+			{
+				field: 'ends.A.dish',
+				words: 'A: Dish',
+				before: dish.code,
+				after: `${dish.code}, other values`
+			}
 		]);
 	});
 

@@ -218,7 +218,10 @@ it('a revision asked for twice with one id is issued once', async () => {
 		)
 	);
 	expect(answers.map((a) => a.body.number)).toEqual([1, 1, 1]);
-	expect((await call<unknown[]>(planner, 'GET', `/hops/${hop.id}/revisions`)).body).toHaveLength(1);
+	expect((await call(planner, 'GET', `/hops/${hop.id}/revisions`)).body).toMatchObject({
+		count: 1,
+		rows: [{ number: 1, note: 'one' }]
+	});
 });
 
 it('readiness knows the migrations of this build', async () => {

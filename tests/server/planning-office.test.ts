@@ -594,7 +594,12 @@ describe('review and revisions', () => {
 			`/hops/${hop.id}/revisions/comparison?from=1&to=2`
 		);
 		expect(comparison.body.changed).toEqual([
-			{ field: 'ends.A.antennaHeightAglM', before: '20', after: '25' }
+			{
+				field: 'ends.A.antennaHeightAglM',
+				words: 'A: Antenna height, m',
+				before: '20',
+				after: '25'
+			}
 		]);
 		expect(
 			(await call(planner, 'GET', `/hops/${hop.id}/revisions/comparison?from=1&to=9`)).status

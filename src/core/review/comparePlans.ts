@@ -1,11 +1,14 @@
 import type { HopPlan } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
 import { ENDS } from '../ends';
+import { fieldWords } from './fieldWords';
 
 /** One value that differs between two revisions. */
 export interface ChangedValue {
 	/** Path of the input, such as `ends.A.antennaHeightAglM`. */
 	field: string;
+	/** The same in words with its unit, such as "A: Antenna height, m". */
+	words: string;
 	before: string;
 	after: string;
 }
@@ -80,7 +83,12 @@ function walk(path: string, before: unknown, after: unknown, changed: ChangedVal
 	if (asStored(before, after) === asStored(after, before)) return;
 	const [was, is] = [inWords(before), inWords(after)];
 	// What reads alike and is not alike is said to be other.
-	changed.push({ field: path, before: was, after: was === is ? `${is}, other values` : is });
+	changed.push({
+		field: path,
+		words: fieldWords(path),
+		before: was,
+		after: was === is ? `${is}, other values` : is
+	});
 }
 
 /** The value as it is stored, whatever the order of its keys; nothing said is all one. */
@@ -104,12 +112,18 @@ function inWords(value: unknown): string {
 	if (value === null || value === undefined || value === '') return '—';
 	if (value instanceof Date) return value.toISOString().slice(0, 10);
 	if (Array.isArray(value) && value.length > 12) return `${value.length} values`;
-	if (Array.isArray(value)) return JSON.stringify(value);
+	if (Array.isArray(value)) return value.map(inWords).join(', ') || '—';
 	if (isPlain(value)) {
-		if (typeof value.code !== 'string') return JSON.stringify(value);
+		if (typeof value.code !== 'string') return nameOf(value);
 		return typeof value.version === 'number' && value.version > 1
 			? `${value.code}, version ${value.version}`
 			: value.code;
 	}
 	return typeof value === 'string' ? value : JSON.stringify(value);
+}
+
+/** What a list calls one of its rows: its name, else its kind, else what it holds. */
+function nameOf(row: Record<string, unknown>): string {
+	const name = [row.name, row.kind].find((word) => typeof word === 'string' && word !== '');
+	return typeof name === 'string' ? name : JSON.stringify(row);
 }

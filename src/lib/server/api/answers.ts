@@ -66,7 +66,7 @@ export interface Answers {
 	'GET /hops/:hopId/members': Member[];
 	'PUT /hops/:hopId/members': Member[];
 	'GET /hops/:hopId/review': PlanReview;
-	'GET /hops/:hopId/revisions': RevisionHead[];
+	'GET /hops/:hopId/revisions': Page<RevisionHead>;
 	'GET /hops/:hopId/revisions/comparison': RevisionComparison;
 	'POST /hops/:hopId/revisions': Revision;
 	'POST /replans': Replan;

@@ -39,6 +39,7 @@ const ROWS_AT_ONCE = 200;
 export interface Choice<Row> {
 	order?: readonly (readonly [keyof Row & string, 'ASC' | 'DESC'])[];
 	limit?: number;
+	offset?: number;
 	unit?: Unit;
 	/** Whether others wait until the unit ends: a read that sees what was committed meanwhile. */
 	lock?: boolean;
@@ -128,13 +129,14 @@ export class Table<Row extends object> {
 
 function optionsOf<Row extends object>(
 	where: Where<Row>,
-	{ order, limit, unit, lock }: Choice<Row>
+	{ order, limit, offset, unit, lock }: Choice<Row>
 ): FindOptions<Row> {
 	return {
 		where: where as WhereOptions<Row>,
 		raw: true,
 		...(order ? { order: order.map(([name, way]) => [name, way]) } : {}),
 		...(limit === undefined ? {} : { limit }),
+		...(offset === undefined ? {} : { offset }),
 		...(unit ? { transaction: unit, ...(lock ? { lock: unit.LOCK.UPDATE } : {}) } : {})
 	};
 }

@@ -30,7 +30,6 @@ export interface NewRevision extends Omit<FrozenRevision, 'input' | 'plan' | 're
 export type RevisionHead = Pick<RevisionRow, 'id' | 'number' | 'note' | 'issuedAt'>;
 
 const NEWEST_FIRST = [['number', 'DESC']] as const;
-const MOST_LISTED = 200;
 
 /** Locks a hop until the unit ends: no revision is issued and none accepted meanwhile. */
 export async function lockHop(hopId: string, unit: Unit): Promise<void> {
@@ -64,10 +63,17 @@ export async function allRevisions(hopId: string): Promise<FrozenRevision[]> {
 	return rows.flatMap((row) => frozenOf(row) ?? []);
 }
 
-/** Number and note of the revisions of a hop, the newest first. */
-export function revisionHeads(hopId: string): Promise<RevisionHead[]> {
-	const choice = { order: NEWEST_FIRST, limit: MOST_LISTED };
-	return revisions.some(['id', 'number', 'note', 'issuedAt'], { hopId }, choice);
+/** Number and note of the revisions of a hop, the newest first, a page of them. */
+export async function pageOfRevisions(
+	hopId: string,
+	limit: number,
+	offset: number
+): Promise<{ rows: RevisionHead[]; count: number }> {
+	const choice = { order: NEWEST_FIRST, limit, offset };
+	return {
+		count: await revisions.count({ hopId }),
+		rows: await revisions.some(['id', 'number', 'note', 'issuedAt'], { hopId }, choice)
+	};
 }
 
 /** Ids of some revisions of a hop by their number. */

@@ -240,7 +240,11 @@ export const acceptanceSchema = joi.object({
 		.label('Signature')
 });
 
+/** Which page of a list, from 1. */
+export const pageNumber = (): Joi.NumberSchema =>
+	joi.number().integer().min(1).max(100_000).default(1).label('Page');
+
 export const pageSchema = joi.object({
 	q: joi.string().trim().allow('').max(80).default(''),
-	page: joi.number().integer().min(1).max(100_000).default(1)
+	page: pageNumber()
 });

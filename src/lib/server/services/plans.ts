@@ -18,7 +18,7 @@ import {
 	insertRevision,
 	latestRevisionNumber,
 	lockHop,
-	revisionHeads,
+	pageOfRevisions,
 	type FrozenRevision,
 	type RevisionHead
 } from '../repositories/revisions';
@@ -26,6 +26,7 @@ import { resolvePlanInput } from '../../plan/resolve';
 import { catalogue } from './parts';
 import { getHop, getHopRow, type Hop } from './hops';
 import { neighboursOf } from './neighbours';
+import { pageOf, type Page } from './paging';
 
 export type { RevisionHead };
 
@@ -158,9 +159,13 @@ export async function findLatestRevision(hopId: string): Promise<Revision | unde
 	return frozen && revisionOf(frozen);
 }
 
-export async function listRevisions(actor: Actor, hopId: string): Promise<RevisionHead[]> {
+export async function listRevisions(
+	actor: Actor,
+	hopId: string,
+	page: number
+): Promise<Page<RevisionHead>> {
 	await getHopRow(actor, hopId);
-	return revisionHeads(hopId);
+	return pageOf(page, (limit, offset) => pageOfRevisions(hopId, limit, offset));
 }
 
 /** Whether the draft would give another plan than the newest revision. */

@@ -1,3 +1,12 @@
+<script lang="ts" module>
+	export interface RevisionPage {
+		rows: { id: string; number: number; note: string; issuedAt: Date | string }[];
+		count: number;
+		page: number;
+		pages: number;
+	}
+</script>
+
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import type { RevisionComparison } from '#core/review/comparePlans';
@@ -8,17 +17,33 @@
 
 	interface Props {
 		hopId: string;
-		revisions: { number: number; note: string; issuedAt: Date }[];
+		/** The newest of them. */
+		first: RevisionPage;
 	}
 
-	let { hopId, revisions }: Props = $props();
-	let from = $state(untrack(() => String(Math.max(1, (revisions[0]?.number ?? 1) - 1))));
+	let { hopId, first }: Props = $props();
+	let shown: RevisionPage = $state.raw(untrack(() => first));
+	/** They are numbered from 1 without a gap. */
+	const newest = $derived(first.rows[0]?.number ?? 1);
 	const numbers = $derived(
-		revisions.map(({ number }) => ({ value: String(number), label: String(number) }))
+		Array.from({ length: newest }, (_, i) => String(newest - i)).map((number) => ({
+			value: number,
+			label: number
+		}))
 	);
-	let to = $state(untrack(() => String(revisions[0]?.number ?? 1)));
+	let from = $state(untrack(() => String(Math.max(1, newest - 1))));
+	let to = $state(untrack(() => String(newest)));
 	let comparison: RevisionComparison | undefined = $state.raw();
 	let problem: string | undefined = $state();
+
+	async function turnTo(page: number): Promise<void> {
+		problem = undefined;
+		try {
+			shown = await callApi<RevisionPage>('GET', `/hops/${hopId}/revisions?page=${page}`);
+		} catch (error) {
+			problem = troubleOf(error);
+		}
+	}
 
 	async function compare(): Promise<void> {
 		problem = undefined;
@@ -36,7 +61,7 @@
 <section aria-labelledby="revisions-title" class="border-ink border-t-2 pt-4">
 	<h2 id="revisions-title">Revisions</h2>
 	<ul class="mt-2">
-		{#each revisions as revision (revision.number)}
+		{#each shown.rows as revision (revision.number)}
 			<li class="border-line flex flex-wrap gap-x-4 border-b py-1.5">
 				<strong class="num w-8">{revision.number}</strong>
 				<span class="text-quiet">{moment(revision.issuedAt)}</span>
@@ -44,7 +69,26 @@
 			</li>
 		{/each}
 	</ul>
-	{#if revisions.length > 1}
+	{#if shown.pages > 1}
+		<div class="mt-2 flex flex-wrap items-center gap-3">
+			<button
+				type="button"
+				class="btn"
+				disabled={shown.page === 1}
+				onclick={() => void turnTo(shown.page - 1)}>Newer</button
+			>
+			<span class="text-quiet text-sm"
+				>page <span class="num">{shown.page}</span> of <span class="num">{shown.pages}</span></span
+			>
+			<button
+				type="button"
+				class="btn"
+				disabled={shown.page === shown.pages}
+				onclick={() => void turnTo(shown.page + 1)}>Older</button
+			>
+		</div>
+	{/if}
+	{#if first.count > 1}
 		<div class="mt-3 flex flex-wrap items-center gap-3">
 			<span>Compare</span>
 			<Pick class="w-24!" label="Revision to compare" options={numbers} bind:value={from} />
@@ -63,9 +107,7 @@
 				<tbody>
 					{#each comparison.changed as change (change.field)}
 						<tr class="border-line border-b">
-							<th class="num py-1 pr-3 text-left text-sm font-normal break-all" scope="row"
-								>{change.field}</th
-							>
+							<th class="py-1 pr-3 text-left font-normal" scope="row">{change.words}</th>
 							<td class="num py-1 pr-3">{change.before}</td>
 							<td class="num py-1 font-bold">{change.after}</td>
 						</tr>

@@ -12,7 +12,10 @@
 	const later = $derived(visits[Math.min(Math.max(laterAt, earlierAt + 1), last)]);
 	const startsOf = (from: number, to: number): { value: string; label: string }[] =>
 		visits
-			.map((visit, i) => ({ value: String(i), label: moment(visit.startedAt) }))
+			.map((visit, i) => ({
+				value: String(i),
+				label: `${moment(visit.startedAt)}, ${VISIT_PURPOSE_WORDS[visit.purpose]}`
+			}))
 			.slice(from, to);
 	const changes = $derived(visits.length > 1 ? compareVisits(earlier!, later!) : []);
 </script>

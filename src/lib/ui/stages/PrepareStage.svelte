@@ -14,7 +14,7 @@
 	import HopEditor from '../plan/HopEditor.svelte';
 	import Members, { type PeoplePage } from '../plan/Members.svelte';
 	import PlanFigures from '../plan/PlanFigures.svelte';
-	import Revisions from '../plan/Revisions.svelte';
+	import Revisions, { type RevisionPage } from '../plan/Revisions.svelte';
 	import type { SavedHop } from '../plan/planForm';
 
 	interface Props {
@@ -25,7 +25,7 @@
 			parts: Catalogue;
 			today: string;
 			neighbours: NeighbourCarrier[];
-			revisions: { number: number; note: string; issuedAt: Date }[];
+			revisions: RevisionPage;
 			members: { id: string; displayName: string; role: string }[];
 			people: PeoplePage;
 		} | null;
@@ -168,8 +168,10 @@
 				/>
 			{/key}
 		</section>
-		{#if planning.revisions.length}
-			<Revisions hopId={hop.id} revisions={planning.revisions} />
+		{#if planning.revisions.count}
+			{#key planning.revisions}
+				<Revisions hopId={hop.id} first={planning.revisions} />
+			{/key}
 		{/if}
 		<Members hopId={hop.id} members={planning.members} people={planning.people} />
 	{:else if live}

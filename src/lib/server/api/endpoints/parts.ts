@@ -1,5 +1,6 @@
 import type Joi from 'joi';
 import { PART_KIND_NAMES, type PartKind } from '#core/catalogue/partKinds';
+import { pageNumber } from '../../schemas/inputs';
 import { joi, uuid } from '../../schemas/joi';
 import {
 	changePart,
@@ -36,7 +37,7 @@ interface PartQuery {
 
 export const partQuerySchema = joi.object({
 	q: joi.string().trim().allow('').max(80).default('').label('Search'),
-	page: joi.number().integer().min(1).max(100_000).default(1).label('Page'),
+	page: pageNumber(),
 	kind: kind(),
 	ghz: joi.number().min(0.1).max(120).label('Frequency'),
 	retired: joi.boolean().default(false).label('Retired')

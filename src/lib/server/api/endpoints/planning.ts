@@ -20,6 +20,7 @@ import { createSite, getSite, listSites, updateSite, type SiteInput } from '../.
 import {
 	hopSchema,
 	memberSchema,
+	pageNumber,
 	pageSchema,
 	revisionSchema,
 	siteSchema
@@ -140,13 +141,14 @@ export const planningEndpoints = [
 		body: memberSchema,
 		handle: ({ actor, param, body }) => setMembers(actor, param('hopId'), body.memberIds)
 	}),
-	endpoint({
+	endpoint<undefined, { page: number }>({
 		method: 'GET',
 		path: '/hops/:hopId/revisions',
 		tag: 'Planning',
-		summary: 'Issued plan revisions, newest first',
+		summary: 'Issued plan revisions, newest first, a page at a time',
 		access: 'signed-in',
-		handle: ({ actor, param }) => listRevisions(actor, param('hopId'))
+		query: joi.object({ page: pageNumber() }),
+		handle: ({ actor, param, query }) => listRevisions(actor, param('hopId'), query.page)
 	}),
 	endpoint<{ id: string }>({
 		method: 'POST',

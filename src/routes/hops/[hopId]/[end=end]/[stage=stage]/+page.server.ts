@@ -15,7 +15,7 @@ export const load: PageServerLoad = async ({ locals, params, parent }) => {
 					parts: await catalogue(),
 					today: new Date().toISOString().slice(0, 10),
 					neighbours: await neighboursOf(locals.actor!, hop),
-					revisions: await listRevisions(locals.actor!, hop.id),
+					revisions: await listRevisions(locals.actor!, hop.id, 1),
 					members: await listMembers(locals.actor!, hop.id),
 					people: await listPeople(locals.actor!, { q: '', page: 1 })
 				}
