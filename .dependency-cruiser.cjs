@@ -80,7 +80,7 @@ module.exports = {
 			severity: 'error',
 			from: {
 				path: '^src/',
-				pathNot: ['^src/lib/server/(repositories|db)/', '^src/hooks\\.server\\.ts$']
+				pathNot: ['^src/lib/server/(repositories|db|commands)/', '^src/hooks\\.server\\.ts$']
 			},
 			to: {
 				path: ['^src/lib/server/db/(?!(transaction|taken)\\.ts$)', outside('sequelize', 'mysql2')]

@@ -15,7 +15,8 @@ export default defineConfig({
 		rolldownOptions: {
 			input: {
 				replan: at('src/lib/server/replan/worker.ts'),
-				work: at('src/lib/server/jobs/worker.ts')
+				work: at('src/lib/server/jobs/worker.ts'),
+				verify: at('src/lib/server/commands/verify.ts')
 			},
 			output: { entryFileNames: '[name].js' }
 		}

@@ -252,6 +252,13 @@ describe('the pack and the archive', () => {
 		expect(own.hop.plantedFault).toBeNull();
 	});
 
+	/** The files of an archive as an installation that signs nothing makes it. */
+	const unsigned = (bytes: Uint8Array): Record<string, Uint8Array> => {
+		const files = unzipSync(bytes);
+		delete files['signature.json'];
+		return files;
+	};
+
 	it('is refused where the hop is already', async () => {
 		const answer = await upload(planner, '/hops/archive', archive);
 		expect([answer.status, answer.error.code]).toEqual([409, 'hop-exists']);
@@ -277,14 +284,17 @@ describe('the pack and the archive', () => {
 		[
 			'a gap in its records',
 			(files: Record<string, Uint8Array>) => {
-				const document = JSON.parse(strFromU8(files['hop.json']!)) as { records: unknown[] };
+				const document = JSON.parse(strFromU8(files['hop.json']!)) as {
+					records: { digest?: string }[];
+				};
 				document.records.splice(3, 1);
+				for (const one of document.records) delete one.digest;
 				return zipSync({ ...files, 'hop.json': strToU8(JSON.stringify(document)) });
 			},
 			'out of order'
 		]
 	])('with %s is refused', async (_, make, words) => {
-		const answer = await upload(planner, '/hops/archive', make(unzipSync(archive)));
+		const answer = await upload(planner, '/hops/archive', make(unsigned(archive)));
 		expect(answer.status).toBe(422);
 		expect(answer.error.fields.map((f) => f.message).join(' ')).toContain(words);
 	});
@@ -304,9 +314,12 @@ describe('the pack and the archive', () => {
 			expect(taken.text).toContain(hop.id);
 			expect([taken.status, taken.body.hopId, taken.body.photos]).toEqual([201, hop.id, 1]);
 			const after = unzipSync(await download(reader, `/hops/${hop.id}/archive.zip`));
-			expect(JSON.parse(strFromU8(after['hop.json']!))).toEqual(
-				JSON.parse(strFromU8(before['hop.json']!))
+			const [was, is] = [before, after].map(
+				(files) => JSON.parse(strFromU8(files['hop.json']!)) as Record<string, unknown>
 			);
+			// That it was taken in here is all that was added.
+			expect(is!.provenance).toMatchObject({ trusted: false, earlier: null });
+			expect({ ...is, provenance: null }).toEqual(was);
 			expect(Object.keys(after).sort()).toEqual(Object.keys(before).sort());
 			const photo = Object.keys(after).find((file) => file.startsWith('photos/'))!;
 			expect(Buffer.from(after[photo]!).equals(Buffer.from(before[photo]!))).toBe(true);

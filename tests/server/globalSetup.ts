@@ -20,6 +20,10 @@ export default async function setup(): Promise<() => Promise<void>> {
 	const earlier: string = await database.database('skiaxis_earlier', { reset: true });
 	await migrate(earlier, '0004-photos');
 	process.env.SKIAXIS_EARLIER_DATABASE_URL = earlier;
+	// For a hop that goes on from where it was taken in.
+	const third: string = await database.database('skiaxis_third', { reset: true });
+	await migrate(third);
+	process.env.SKIAXIS_THIRD_DATABASE_URL = third;
 	// For a migration that was broken off and is run again.
 	const broken: string = await database.database('skiaxis_broken', { reset: true });
 	process.env.SKIAXIS_BROKEN_DATABASE_URL = broken;

@@ -1,4 +1,3 @@
-import { CLOSING_QUESTIONS } from '#core/accept/closing';
 import { randomUUID } from 'node:crypto';
 import { QueryTypes } from 'sequelize';
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
@@ -6,6 +5,7 @@ import { SILENCE_S } from '#core/record/baton';
 import type { FieldRecord } from '#core/record/records';
 import { db } from '$lib/server/db/connection';
 import { followFeed } from '$lib/server/services/liveFeed';
+import { closingLook, finish, lock, operating, signAll } from './accepted';
 import {
 	bothReady,
 	call,
@@ -375,26 +375,6 @@ describe('the simulated meter', () => {
 });
 
 describe('acceptance', () => {
-	const lock = (end: 'A' | 'B', i: number): object =>
-		record(end, 'lock-step', {
-			fastenerIndex: i,
-			fastener: `Nut ${i}`,
-			locks: 'tilt',
-			torqueNm: 24,
-			beforeDbm: -60,
-			afterDbm: -60.1,
-			source: 'hand'
-		});
-	const operating = {
-		powerControlAsPlanned: true,
-		adaptiveModulationAsPlanned: true,
-		licensedPower: true
-	};
-	const closingLook = (end: 'A' | 'B'): object =>
-		record(end, 'closing-check', {
-			answers: Object.fromEntries(CLOSING_QUESTIONS.map(({ key }) => [key, 'yes'])),
-			note: ''
-		});
 	const sign = (hop: TestHop, change: object = {}): Promise<Answer> =>
 		call(acceptor, 'POST', `/hops/${hop.id}/acceptance`, {
 			id: randomUUID(),
@@ -464,41 +444,12 @@ describe('acceptance', () => {
 	/** A hop with everything recorded that an acceptance asks for; its last place in the feed. */
 	async function finished(): Promise<{ hop: TestHop; lastSeq: number }> {
 		const hop = await hopWith();
-		await bothReady(crew, hop.id);
-		const done = await post(
-			hop,
-			...[0, 1, 2, 3].map((i) => lock('A', i)),
-			record('A', 'baton', { to: 'B' }),
-			...[0, 1, 2, 3].map((i) => lock('B', i)),
-			record('A', 'reading', reading(-60, 'final')),
-			record('B', 'reading', reading(-60, 'final')),
-			record('A', 'operating-state', operating),
-			record('B', 'operating-state', operating),
-			closingLook('A'),
-			closingLook('B'),
-			record('A', 'crew-signature', { name: 'Ada Crew', method: 'typed' })
-		);
-		expect(done.status).toBe(200);
-		return { hop, lastSeq: done.body.results.at(-1)!.seq };
+		return { hop, lastSeq: await finish(crew, hop) };
 	}
 	async function signed(): Promise<{ hop: TestHop; lastSeq: number }> {
 		const { hop, lastSeq } = await finished();
-		expect((await signAll(hop, lastSeq)).status).toBe(201);
+		expect((await signAll(acceptor, hop, lastSeq)).status).toBe(201);
 		return { hop, lastSeq };
-	}
-	/** Signs with a cause for whatever deviates. */
-	async function signAll(hop: TestHop, lastSeq: number, id = randomUUID()): Promise<Answer> {
-		const judged = await call<{ lines: { code: string; verdict: string }[] }>(
-			acceptor,
-			'GET',
-			`/hops/${hop.id}/judgement`
-		);
-		const causes = Object.fromEntries(
-			judged.body.lines
-				.filter(({ verdict }) => verdict === 'deviation')
-				.map(({ code }) => [code, 'Agreed on site.'])
-		);
-		return sign(hop, { id, lastSeq, causes });
 	}
 	const issueAgain = async (hop: TestHop, note: string): Promise<Answer> =>
 		call(planner, 'POST', `/hops/${hop.id}/revisions`, {
@@ -562,7 +513,7 @@ describe('acceptance', () => {
 			`/hops/${hop.id}/acceptance`
 		);
 		expect(accepted.body).toMatchObject({ revisionNumber: 1, number: 1 });
-		expect((await signAll(hop, lastSeq)).status).toBe(201);
+		expect((await signAll(acceptor, hop, lastSeq)).status).toBe(201);
 		const all = await call<{ acceptances: { number: number; revisionNumber: number }[] }>(
 			crew,
 			'GET',
@@ -572,7 +523,7 @@ describe('acceptance', () => {
 			[1, 1],
 			[2, 2]
 		]);
-		expect((await signAll(hop, lastSeq)).error.code).toBe('already-signed');
+		expect((await signAll(acceptor, hop, lastSeq)).error.code).toBe('already-signed');
 		for (const [query, status] of [
 			['?acceptance=1', 200],
 			['?acceptance=3', 404],
@@ -587,7 +538,7 @@ describe('acceptance', () => {
 		for (let i = 0; i < 4; i++) {
 			const { hop, lastSeq } = await finished();
 			const [signature, issue] = await Promise.all([
-				signAll(hop, lastSeq),
+				signAll(acceptor, hop, lastSeq),
 				issueAgain(hop, 'At the same moment.')
 			]);
 			expect(issue.status).toBe(201);
@@ -674,7 +625,7 @@ describe('acceptance', () => {
 		);
 		expect(mended.status).toBe(200);
 		// What hangs there now is not what was signed: it is accepted anew, once it is whole again.
-		const again = await signAll(hop, await lastPlace(hop));
+		const again = await signAll(acceptor, hop, await lastPlace(hop));
 		expect(again.error.code).toBe('acceptance-incomplete');
 	});
 

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { QueryTypes, Sequelize } from 'sequelize';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ChainCheck, CHAIN_START } from '$lib/server/formats/recordChain';
 import { migrate } from '../../scripts/lib/migrator.mjs';
 
 /** A database as an earlier version left it, with two hops at work, one of them accepted. */
@@ -31,6 +32,7 @@ const compiledIn = (file: string): { code: string; name: string }[] =>
 const at = new Date('2026-05-01T08:00:00Z');
 const user = randomUUID();
 const [accepted, open] = [randomUUID(), randomUUID()];
+const recordIds = Array.from({ length: 41 }, () => randomUUID());
 const acceptance = {
 	id: randomUUID(),
 	hop_id: accepted,
@@ -93,6 +95,27 @@ beforeAll(async () => {
 	const revision = await hopOf(accepted, 'Accepted', sites);
 	await hopOf(open, 'At work', sites);
 	await insert('acceptances', { ...acceptance, revision_id: revision });
+	for (const [i, id] of recordIds.entries()) {
+		await insert('field_records', {
+			id,
+			hop_id: accepted,
+			seq: i + 1,
+			revision_id: revision,
+			end: i % 2 ? 'B' : 'A',
+			kind: 'note',
+			payload: `{"text": "Note ${i} – μ 😀", "z": ${i / 7}, "a": [1, null]}`,
+			recorded_at: new Date(at.getTime() + i),
+			received_at: at,
+			recorded_by: user
+		});
+	}
+	await insert('audit_trail', {
+		at: new Date('2026-06-01T08:00:00Z'),
+		user_id: user,
+		action: 'import-hop',
+		subject: `hop:${accepted}`,
+		detail: '{"records":41,"photos":2}'
+	});
 	expect(await migrate(url)).toContain('0005-visits-and-parts');
 });
 afterAll(() => db.close());
@@ -141,6 +164,54 @@ describe('an installation of an earlier version', () => {
 			(await rows('SELECT ready_a, ready_b, open_visit FROM hop_feeds WHERE hop_id = ?', [id]))[0];
 		expect(await ready(accepted)).toEqual({ ready_a: 0, ready_b: 0, open_visit: null });
 		expect(await ready(open)).toEqual({ ready_a: 1, ready_b: 1, open_visit: null });
+	});
+
+	it('gets the chain of its record, as it is checked from then on, and nothing else is touched', async () => {
+		const records = await rows('SELECT * FROM field_records WHERE hop_id = ? ORDER BY seq', [
+			accepted
+		]);
+		expect(records.map(({ id }) => id)).toEqual(recordIds);
+		const chain = new ChainCheck();
+		for (const row of records) {
+			chain.add(
+				{
+					hopId: accepted,
+					id: String(row.id),
+					seq: Number(row.seq),
+					revisionId: String(row.revision_id),
+					end: String(row.end),
+					kind: String(row.kind),
+					payload: row.payload,
+					recordedAt: (row.recorded_at as Date).toISOString(),
+					receivedAt: (row.received_at as Date).toISOString(),
+					recordedBy: String(row.recorded_by)
+				},
+				row.digest as string
+			);
+		}
+		expect(chain.brokenAt).toBeUndefined();
+		const feeds = await rows('SELECT hop_id, digest FROM hop_feeds ORDER BY hop_id');
+		expect(new Map(feeds.map(({ hop_id, digest }) => [hop_id, digest]))).toEqual(
+			new Map([
+				[accepted, chain.digest],
+				[open, CHAIN_START]
+			])
+		);
+		await expect(db.query('UPDATE field_records SET digest = NULL')).rejects.toThrow('append-only');
+	});
+
+	it('marks the hops that it had taken in from elsewhere', async () => {
+		expect(await rows('SELECT * FROM hop_imports')).toMatchObject([
+			{
+				hop_id: accepted,
+				imported_by: user,
+				source_key: null,
+				last_seq: 41,
+				revisions: 1,
+				acceptances: 1,
+				photos: 2
+			}
+		]);
 	});
 
 	it('has nothing left to do when it starts again', async () => {

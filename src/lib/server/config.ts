@@ -20,6 +20,10 @@ export const config = {
 	get firstAdministrator(): string | undefined {
 		return process.env.SKIAXIS_FIRST_ADMIN || undefined;
 	},
+	/** How this installation is named in the archives that it signs. */
+	get installationName(): string {
+		return (process.env.SKIAXIS_NAME ?? '').trim().slice(0, 120);
+	},
 	get poolSize(): number {
 		return Number(process.env.SKIAXIS_POOL_SIZE) || 10;
 	}

@@ -5,19 +5,22 @@ import type { Diagnosis } from '#core/diagnose/diagnosis';
 import type { Guidance } from '#core/guide/guidance';
 import type { SampledProfile } from '#core/path/samplePath';
 import type { FieldRecord } from '#core/record/records';
+import type { Provenance } from '#core/provenance/provenance';
 import type { RevisionComparison } from '#core/review/comparePlans';
 import type { PlanReview } from '#core/review/reviewPlan';
 import type { SweepAnalysis } from '#core/sweep/analyseSweep';
 import type { Visit } from '#core/visit/visits';
 import type { VisitJudgement } from '#core/visit/judgeVisit';
 import type { Actor } from '../auth/actor';
-import type { Acceptance } from '../services/acceptance';
+import type { SignedAcceptance } from '../services/acceptance';
+import type { InstallationView } from '../services/installation';
 import type { Person } from '../services/accounts';
 import type { AsBuilt } from '../services/asBuilt';
 import type { Attachment } from '../services/attachments';
 import type { PathAttenuation, PathGeometry } from '../services/compute';
 import type { ImportAnswer } from '../services/exchange';
 import type { AppendResult } from '../services/feed';
+import type { ImportedHop } from '../services/hopArchive';
 import type { Hop, HopSummary, Member } from '../services/hops';
 import type { MapContent } from '../services/map';
 import type { Page } from '../services/paging';
@@ -28,6 +31,7 @@ import type { Revision, RevisionHead } from '../services/plans';
 import type { Replan } from '../services/replans';
 import type { SimulatorAnswer } from '../services/simulation';
 import type { Site } from '../services/sites';
+import type { RecordCheck } from '../services/verify';
 import type { Raster } from '../services/terrain';
 
 /** Any JSON object: documents that describe themselves. */
@@ -42,6 +46,9 @@ export interface Answers {
 	'GET /openapi.json': Document;
 	'POST /tokens': { token: string; tokenType: 'Bearer'; expiresAt: Date };
 	'GET /me': Actor;
+	'GET /installation': InstallationView;
+	'POST /installation/trusted': InstallationView;
+	'POST /installation/trusted/:publicKey/withdrawal': InstallationView;
 	'GET /people': Page<Person>;
 	'POST /people': Person;
 	'PUT /people/:personId/access': Person;
@@ -73,18 +80,19 @@ export interface Answers {
 	'GET /replans/:replanId': Replan;
 	'POST /replans/:replanId/cancel': Replan;
 
-	'GET /hops/:hopId/records': { records: FieldRecord[] };
+	'GET /hops/:hopId/records': { records: FieldRecord[]; provenance: Provenance | null };
 	'POST /hops/:hopId/records': { results: AppendResult[] };
 	'POST /hops/:hopId/simulator': SimulatorAnswer;
 	'GET /hops/:hopId/photos': { photos: Photo[] };
 	'POST /hops/:hopId/photos': Photo;
+	'GET /hops/:hopId/records/check': RecordCheck;
 	'GET /hops/:hopId/judgement': AcceptanceJudgement;
-	'GET /hops/:hopId/acceptance': Acceptance;
-	'GET /hops/:hopId/acceptances': { acceptances: Acceptance[] };
-	'POST /hops/:hopId/acceptance': Acceptance;
+	'GET /hops/:hopId/acceptance': SignedAcceptance;
+	'GET /hops/:hopId/acceptances': { acceptances: SignedAcceptance[] };
+	'POST /hops/:hopId/acceptance': SignedAcceptance;
 	'GET /hops/:hopId/visits': { visits: Visit[]; judgement: VisitJudgement | null };
 	'GET /hops/:hopId/as-built.json': AsBuilt;
-	'POST /hops/archive': { hopId: string; records: number; photos: number };
+	'POST /hops/archive': ImportedHop;
 
 	'POST /sweeps/analyse': SweepAnalysis;
 	'POST /guidance/next': Guidance;

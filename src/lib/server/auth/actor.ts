@@ -20,7 +20,8 @@ export const ACTIONS = {
 	record: ['technician', 'planner', 'administrator'],
 	'record-practice': ['technician', 'planner', 'administrator', 'trainee'],
 	sign: ['acceptor'],
-	'manage-people': ['administrator']
+	'manage-people': ['administrator'],
+	'manage-installation': ['administrator']
 } as const satisfies Record<string, readonly Role[]>;
 
 export type Action = keyof typeof ACTIONS;
@@ -36,7 +37,8 @@ const ACTION_WORDS: Record<Action, string> = {
 	record: 'record on this hop',
 	'record-practice': 'record on a practice hop',
 	sign: 'sign an acceptance',
-	'manage-people': 'manage people'
+	'manage-people': 'manage people',
+	'manage-installation': 'manage the installation'
 };
 
 export function may(actor: Actor, action: Action): boolean {

@@ -190,6 +190,8 @@ export interface FeedRow {
 	readyA: boolean;
 	readyB: boolean;
 	openVisit: string | null;
+	/** Digest of the last record; see `formats/recordChain.ts`. */
+	digest: string;
 }
 
 export const feeds = new Table<FeedRow>('hop_feeds', {
@@ -198,7 +200,8 @@ export const feeds = new Table<FeedRow>('hop_feeds', {
 	baton: text(),
 	readyA: named('ready_a', flag()),
 	readyB: named('ready_b', flag()),
-	openVisit: optional(ref())
+	openVisit: optional(ref()),
+	digest: text()
 });
 
 export interface RevisionRow {
@@ -238,6 +241,8 @@ export interface FieldRecordRow {
 	recordedAt: Date;
 	receivedAt: Date;
 	recordedBy: string;
+	/** Digest over this record and the one before it. */
+	digest: string;
 }
 
 export const fieldRecords = new Table<FieldRecordRow>('field_records', {
@@ -250,7 +255,8 @@ export const fieldRecords = new Table<FieldRecordRow>('field_records', {
 	payload: long(),
 	recordedAt: time(),
 	receivedAt: time(),
-	recordedBy: ref()
+	recordedBy: ref(),
+	digest: text()
 });
 
 export interface AcceptanceRow {
@@ -264,6 +270,8 @@ export interface AcceptanceRow {
 	signature: string;
 	signedBy: string;
 	signedAt: Date;
+	/** Digest of the last record that was judged; null on acceptances older than digests. */
+	recordDigest: string | null;
 }
 
 export const acceptances = new Table<AcceptanceRow>('acceptances', {
@@ -276,7 +284,8 @@ export const acceptances = new Table<AcceptanceRow>('acceptances', {
 	causes: long(),
 	signature: long(),
 	signedBy: ref(),
-	signedAt: time()
+	signedAt: time(),
+	recordDigest: optional(text())
 });
 
 export interface PhotoRow {
@@ -393,4 +402,62 @@ export const auditTrail = new Table<AuditRow>('audit_trail', {
 	action: text(),
 	subject: text(),
 	detail: long()
+});
+
+export interface InstallationRow {
+	id: 1;
+	publicKey: string;
+	privateKey: string;
+	madeAt: Date;
+}
+
+/** The key pair of this installation, in one row. */
+export const installation = new Table<InstallationRow>('installation', {
+	id: keyed(whole()),
+	publicKey: text(),
+	privateKey: text(),
+	madeAt: time()
+});
+
+export interface TrustedRow {
+	publicKey: string;
+	name: string;
+	addedBy: string;
+	addedAt: Date;
+	withdrawnAt: Date | null;
+}
+
+export const trustedInstallations = new Table<TrustedRow>('trusted_installations', {
+	publicKey: keyed(text()),
+	name: text(),
+	addedBy: ref(),
+	addedAt: time(),
+	withdrawnAt: optional(time())
+});
+
+export interface HopImportRow {
+	hopId: string;
+	importedBy: string;
+	importedAt: Date;
+	sourceKey: string | null;
+	sourceName: string | null;
+	lastSeq: number;
+	revisions: number;
+	acceptances: number;
+	photos: number;
+	/** JSON of where the source had it from; null where it was its own. */
+	earlier: string | null;
+}
+
+export const hopImports = new Table<HopImportRow>('hop_imports', {
+	hopId: keyed(ref()),
+	importedBy: ref(),
+	importedAt: time(),
+	sourceKey: optional(text()),
+	sourceName: optional(text()),
+	lastSeq: big(),
+	revisions: whole(),
+	acceptances: whole(),
+	photos: whole(),
+	earlier: optional(long())
 });

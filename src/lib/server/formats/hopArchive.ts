@@ -1,16 +1,24 @@
-import { strFromU8, unzipSync } from 'fflate';
+import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
 import { planHop } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
 import type { End } from '#core/ends';
 import type { RecordPayloads } from '#core/record/records';
 import type { PlanDraftValues } from '../../plan/resolve';
 import { invalid } from '../errors';
-import { archivedRecordsSchema, archiveSchema } from '../schemas/archive';
+import { archivedRecordsSchema, archiveSchema, archiveSignatureSchema } from '../schemas/archive';
 import { planDraftSchema } from '../schemas/inputs';
 import { validate } from '../schemas/joi';
 import type { NewRecord } from '../services/feed';
 import type { SiteInput } from '../services/sites';
 import { itemAt } from '#core/units/lists';
+import type { Provenance } from '#core/provenance/provenance';
+import {
+	isSignedArchive,
+	signArchive,
+	type ArchiveSignature,
+	type KeyPair
+} from './archiveSignature';
+import { ChainCheck } from './recordChain';
 
 export const LARGEST_ARCHIVE_BYTES = 60_000_000;
 /** What an archive may unfold to, so that a small one cannot fill the memory. */
@@ -22,12 +30,15 @@ const RECORDS_AT_ONCE = 200;
 const MOST_VALUES = 20_000_000;
 /** The only names an archive may hold; nothing of it is ever written to a disk. */
 const ENTRY =
-	/^(hop\.json|README\.txt|acceptance-pack\.pdf|judgement\.csv|photos\/[0-9a-f]{8}-[0-9a-f-]{27}\.jpg)$/;
+	/^(hop\.json|signature\.json|README\.txt|acceptance-pack\.pdf|judgement\.csv|photos\/[0-9a-f]{8}-[0-9a-f-]{27}\.jpg)$/;
 
 /** `hop.json` of an archive. */
 export interface Archive {
 	format: 'skiaxis-hop-archive';
-	formatVersion: 1;
+	/** 2 since records carry digests; both are read. */
+	formatVersion: 1 | 2;
+	/** Where the hop had come from before; absent in the first version. */
+	provenance?: Provenance | null;
 	people: { id: string; displayName: string }[];
 	sites: (SiteInput & { id: string })[];
 	hop: {
@@ -62,6 +73,8 @@ export interface Archive {
 		revisionNumber: number;
 		receivedAt: string;
 		recordedBy: string;
+		/** Over this record and the one before it; absent in the first version. */
+		digest?: string;
 	}[];
 	photos: {
 		id: string;
@@ -85,30 +98,128 @@ export interface ArchivedAcceptance {
 	signature: object;
 	signedBy: string;
 	signedAt: string;
+	/** Digest of the last record that was judged. */
+	recordDigest?: string | null;
 }
 
 /** Every acceptance in an archive, the oldest first. */
-export const acceptancesIn = ({ acceptance, acceptances }: Archive): ArchivedAcceptance[] =>
+export const acceptancesIn = ({
+	acceptance,
+	acceptances
+}: Pick<Archive, 'acceptance' | 'acceptances'>): ArchivedAcceptance[] =>
 	acceptances ?? (acceptance ? [acceptance] : []);
 
-export const README = `This archive holds one microwave hop: its plan, all that was recorded on it, its photos and its
+const README = `This archive holds one microwave hop: its plan, all that was recorded on it, its photos and its
 acceptance. It can be read without the program that made it.
 
 hop.json             everything, as JSON; times are UTC, levels dBm, angles degrees, lengths metres
+signature.json       signature of the installation that made it, over hop.json and the photos (Ed25519)
 judgement.csv        planned against measured
 acceptance-pack.pdf  the pack to print
 photos/              the photos, named by the ids that hop.json gives
 `;
 
-/** An archive whose every reference holds, with its files by name. Throws what is wrong with it. */
-export function readArchive(bytes: Uint8Array): {
+/** What goes into an archive: its document, its photos by their names in it, what can be made again. */
+export interface ArchiveContent {
+	document: Archive;
+	files: Record<string, Uint8Array>;
+	pictures: ReadonlyMap<string, Uint8Array>;
+	keys: KeyPair & { name: string };
+}
+
+/** An archive as a ZIP, signed by the installation that makes it. */
+export function writeArchive({ document, files, pictures, keys }: ArchiveContent): Uint8Array {
+	const json = (value: object): Uint8Array => strToU8(`${JSON.stringify(value, null, '\t')}\n`);
+	const zippable: Zippable = {
+		'README.txt': strToU8(README),
+		'hop.json': json(document),
+		'signature.json': json(signArchive(document, pictures, keys)),
+		...files
+	};
+	for (const [name, content] of pictures) {
+		// A photo does not shrink any further.
+		zippable[name] = [content, { level: 0 }];
+	}
+	return zipSync(zippable, { level: 6, mtime: '2000-01-01' });
+}
+
+/** An archive that was read: whole, and as its signature says if it has one. */
+export interface ReadArchive {
 	document: Archive;
 	files: ReadonlyMap<string, Uint8Array>;
-} {
+	/** Who signed it; null for an archive without a signature. */
+	signer: ArchiveSignature['installation'] | null;
+}
+
+/** An archive whose every reference holds, with its files by name. Throws what is wrong with it. */
+export function readArchive(bytes: Uint8Array): ReadArchive {
 	const files = unfold(bytes);
-	const document = readDocument(files);
+	const raw = jsonIn(files, 'hop.json');
+	const signer = signerOf(raw, files);
+	const document = validate<Archive>(archiveSchema, raw, '', MOST_VALUES);
+	// Before records are put in the form of this version: the digests are over what was recorded.
+	requireUnbroken(document);
 	requireWhole(document, files);
-	return { document, files };
+	return { document, files, signer };
+}
+
+/** The photos of an archive by their names in it. */
+export function photosIn(files: ReadonlyMap<string, Uint8Array>): Map<string, Uint8Array> {
+	return new Map([...files].filter(([name]) => name.startsWith('photos/')));
+}
+
+/** Who signed an archive. Throws where it is not what was signed. */
+function signerOf(
+	document: unknown,
+	files: ReadonlyMap<string, Uint8Array>
+): ArchiveSignature['installation'] | null {
+	if (!files.has('signature.json')) return null;
+	const signature = validate<ArchiveSignature>(
+		archiveSignatureSchema,
+		jsonIn(files, 'signature.json')
+	);
+	if (!isSignedArchive(document as object, photosIn(files), signature)) {
+		refuse('The archive is not what its signature says: it was changed after it was made.');
+	}
+	return signature.installation;
+}
+
+/** The digests of the records follow from what the records say. */
+function requireUnbroken({ hop, revisions, records, ...signed }: Archive): void {
+	if (records.every(({ digest }) => digest === undefined)) return;
+	const idOf = new Map(revisions.map(({ number, id }) => [number, id]));
+	const chain = new ChainCheck();
+	const digests = [chain.digest];
+	for (const { record, seq, revisionNumber, receivedAt, recordedBy, digest } of records) {
+		const { id, end, kind, payload, recordedAt } = record;
+		const revisionId = idOf.get(revisionNumber) ?? '';
+		chain.add(
+			{
+				hopId: hop.id,
+				id,
+				seq,
+				revisionId,
+				end,
+				kind,
+				payload,
+				recordedAt,
+				receivedAt,
+				recordedBy
+			},
+			digest ?? null
+		);
+		digests.push(chain.digest);
+	}
+	if (chain.brokenAt !== undefined) {
+		refuse(
+			`Record ${chain.brokenAt} is not as it was recorded: it, or one before it, was changed.`
+		);
+	}
+	for (const { lastSeq, recordDigest } of acceptancesIn(signed)) {
+		if (recordDigest && recordDigest !== digests[lastSeq]) {
+			refuse('The record is not the one that was signed in the acceptance.');
+		}
+	}
 }
 
 const refuse = (message: string): never => {
@@ -139,16 +250,14 @@ function unfold(bytes: Uint8Array): Map<string, Uint8Array> {
 	return new Map(Object.entries(entries));
 }
 
-function readDocument(files: ReadonlyMap<string, Uint8Array>): Archive {
-	const file = files.get('hop.json');
-	if (!file) return refuse('The archive has no hop.json.');
-	let value: unknown;
+function jsonIn(files: ReadonlyMap<string, Uint8Array>, name: string): unknown {
+	const file = files.get(name);
+	if (!file) return refuse(`The archive has no ${name}.`);
 	try {
-		value = JSON.parse(strFromU8(file));
+		return JSON.parse(strFromU8(file)) as unknown;
 	} catch {
-		refuse('hop.json is no JSON.');
+		return refuse(`${name} is no JSON.`);
 	}
-	return validate<Archive>(archiveSchema, value, '', MOST_VALUES);
 }
 
 /** Whatever refers to something refers to what is there. */

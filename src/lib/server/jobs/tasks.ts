@@ -1,11 +1,10 @@
-import { zipSync, type Zippable } from 'fflate';
 import { planHop, type HopPlanResult } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
 import { guide, type Guidance, type GuidanceInput } from '#core/guide/guidance';
 import { find, type Finding, type FindingQuestion } from '#core/guide/weigh';
 import { analyseSweep, type SweepAnalysis, type SweepInput } from '#core/sweep/analyseSweep';
 import { invalid } from '../errors';
-import { readArchive, type Archive } from '../formats/hopArchive';
+import { readArchive, writeArchive, type ReadArchive } from '../formats/hopArchive';
 import { packPdf } from '../pdf/packPdf';
 import { sheetPdf } from '../pdf/sheetPdf';
 import { BODY_SCHEMAS, type BodyName } from '../schemas/bodies';
@@ -28,10 +27,8 @@ export const TASKS = {
 	'pack-pdf': async (pack: Pack): Promise<Uint8Array> => new Uint8Array(await packPdf(pack)),
 	'sheet-pdf': async (sheet: PreparedSheet): Promise<Uint8Array> =>
 		new Uint8Array(await sheetPdf(sheet)),
-	zip: (files: Zippable): Uint8Array => zipSync(files, { level: 6, mtime: '2000-01-01' }),
-	'read-archive': (
-		bytes: Uint8Array
-	): { document: Archive; files: ReadonlyMap<string, Uint8Array> } => readArchive(bytes)
+	'zip-archive': writeArchive,
+	'read-archive': (bytes: Uint8Array): ReadArchive => readArchive(bytes)
 } as const;
 
 export type TaskName = keyof typeof TASKS;

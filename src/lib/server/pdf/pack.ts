@@ -6,7 +6,7 @@ import type { FieldRecord } from '#core/record/records';
 import type { BuildState } from '#core/tower/buildState';
 import type { Discrepancy } from '#core/tower/receiving';
 import type { Visit } from '#core/visit/visits';
-import type { Acceptance } from '../repositories/acceptances';
+import type { SignedAcceptance } from '../repositories/acceptances';
 import type { Hop } from '../services/hops';
 import type { Revision } from '../services/plans';
 
@@ -21,7 +21,7 @@ export interface Pack {
 	hop: Hop;
 	revision: Revision;
 	judgement: AcceptanceJudgement;
-	acceptance: Acceptance | undefined;
+	acceptance: SignedAcceptance | undefined;
 	records: FieldRecord[];
 	state: HopState;
 	building: PerEnd<BuildState>;

@@ -1,5 +1,6 @@
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { VISIT_PURPOSE_WORDS } from '#core/record/kinds';
+import { originWords, provenanceWords } from '#core/provenance/provenance';
 import { expectedText } from '#core/tower/quantity';
 import { ENDS, type End } from '#core/ends';
 import { numberText } from '#core/units/text';
@@ -27,6 +28,22 @@ const PRACTICE_MARK: Pick<TDocumentDefinitions, 'watermark'> = {
 
 const day = (iso: string): string => iso.slice(0, 16).replace('T', ' ');
 
+/** What every page says at its foot before anything else. */
+function marksOf({ hop, acceptance }: Pack): string {
+	const origin = acceptance ? originWords(acceptance.origin) : '';
+	return `${hop.practice ? 'PRACTICE. ' : ''}${origin ? `${origin}. ` : ''}`;
+}
+
+/** Where the hop came from, below its head; nothing where it was made here. */
+function originOfPack({ hop, acceptance }: Pack): Content[] {
+	if (!hop.provenance) return [];
+	const words = [
+		acceptance ? originWords(acceptance.origin) : '',
+		provenanceWords(hop.provenance, day)
+	];
+	return [{ text: words.filter(Boolean).join('. '), bold: true, margin: [0, 4, 0, 0] }];
+}
+
 /** The document as data; exported so that a test can read what will be printed. */
 export function packDefinition(pack: Pack): TDocumentDefinitions {
 	const { hop, revision, acceptance } = pack;
@@ -40,7 +57,7 @@ export function packDefinition(pack: Pack): TDocumentDefinitions {
 			margin: [34, 10, 34, 0],
 			columns: [
 				{
-					text: `${hop.practice ? 'PRACTICE. ' : ''}${hop.name}, plan revision ${revision.number}, ${acceptance ? `signed ${day(acceptance.signedAt)} UTC` : 'not signed'}`,
+					text: `${marksOf(pack)}${hop.name}, plan revision ${revision.number}, ${acceptance ? `signed ${day(acceptance.signedAt)} UTC` : 'not signed'}`,
 					color: QUIET,
 					fontSize: 8
 				},
@@ -64,6 +81,7 @@ export function packDefinition(pack: Pack): TDocumentDefinitions {
 				bold: true,
 				margin: [0, 8, 0, 0]
 			},
+			...originOfPack(pack),
 			...judgementTable(pack),
 			...planTable(pack),
 			...fixingTable(pack),
@@ -304,6 +322,16 @@ function signatures({ acceptance, crewSignatures }: Pack): Content {
 		unbreakable: true,
 		stack: [
 			heading('Signatures', INK),
+			...(acceptance?.recordDigest
+				? [
+						{
+							text: `The acceptance is over the record up to entry ${acceptance.lastSeq}, digest ${acceptance.recordDigest}.`,
+							fontSize: 8,
+							color: QUIET,
+							margin: [0, 0, 0, 4] as [number, number, number, number]
+						} as Content
+					]
+				: []),
 			...(signed.length
 				? [
 						{

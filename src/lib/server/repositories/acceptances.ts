@@ -1,4 +1,5 @@
 import type { AcceptanceJudgement } from '#core/accept/judgeAcceptance';
+import type { Origin } from '#core/provenance/provenance';
 import { select } from '../db/sql';
 import { acceptances, type AcceptanceRow } from '../db/tables';
 import type { Unit } from '../db/transaction';
@@ -26,6 +27,13 @@ export interface Acceptance {
 	/** Display name of who signed. */
 	signedBy: string;
 	signedAt: string;
+	/** Digest of the last record that was judged; null on acceptances older than digests. */
+	recordDigest: string | null;
+}
+
+/** An acceptance with where it was signed. */
+export interface SignedAcceptance extends Acceptance {
+	origin: Origin;
 }
 
 export interface NewAcceptance extends Omit<
@@ -45,7 +53,7 @@ interface NamedRow extends Omit<AcceptanceRow, 'hopId'> {
 }
 
 const SELECT = `SELECT x.id, x.number, x.revision_id AS revisionId, x.last_seq AS lastSeq, x.judgement,
-	x.causes, x.signature, x.signed_by AS signedBy, x.signed_at AS signedAt,
+	x.causes, x.signature, x.signed_by AS signedBy, x.signed_at AS signedAt, x.record_digest AS recordDigest,
 	u.display_name AS signer, r.number AS revisionNumber
 	FROM acceptances x JOIN users u ON u.id = x.signed_by JOIN plan_revisions r ON r.id = x.revision_id
 	WHERE x.hop_id = ?`;
@@ -90,6 +98,7 @@ function acceptanceOf(row: NamedRow): Acceptance {
 		signature: JSON.parse(row.signature) as Signature,
 		signedById: row.signedBy,
 		signedBy: row.signer,
-		signedAt: row.signedAt.toISOString()
+		signedAt: row.signedAt.toISOString(),
+		recordDigest: row.recordDigest
 	};
 }

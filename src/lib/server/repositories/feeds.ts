@@ -11,6 +11,8 @@ export interface FeedStanding {
 	ready: PerEnd<boolean>;
 	/** Id of the visit that is open; null while none is. */
 	openVisit: string | null;
+	/** Digest of the last record. */
+	digest: string;
 	/** Whether an acceptance of the hop is signed. */
 	accepted: boolean;
 }
@@ -21,11 +23,12 @@ interface StandingRow {
 	readyA: number;
 	readyB: number;
 	openVisit: string | null;
+	digest: string;
 	accepted: number;
 }
 
 const STANDING = `SELECT last_seq AS lastSeq, baton, ready_a AS readyA, ready_b AS readyB,
-	open_visit AS openVisit,
+	open_visit AS openVisit, digest,
 	EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = hop_feeds.hop_id) AS accepted
 	FROM hop_feeds WHERE hop_id = ?`;
 
@@ -46,6 +49,7 @@ function standingOf(hopId: string, row: StandingRow | undefined): FeedStanding {
 		baton: row.baton,
 		ready: { A: Boolean(row.readyA), B: Boolean(row.readyB) },
 		openVisit: row.openVisit,
+		digest: row.digest,
 		accepted: Boolean(row.accepted)
 	};
 }
@@ -53,20 +57,23 @@ function standingOf(hopId: string, row: StandingRow | undefined): FeedStanding {
 /** The feed that a new hop begins with, or that comes with a hop from elsewhere. */
 export function insertFeed(
 	hopId: string,
-	{ lastSeq, baton, ready, openVisit }: Omit<FeedStanding, 'accepted'>,
+	{ lastSeq, baton, ready, openVisit, digest }: Omit<FeedStanding, 'accepted'>,
 	unit: Unit
 ): Promise<void> {
-	return feeds.add({ hopId, lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit }, unit);
+	return feeds.add(
+		{ hopId, lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit, digest },
+		unit
+	);
 }
 
 export async function updateFeed(
 	hopId: string,
-	{ lastSeq, baton, ready, openVisit }: Omit<FeedStanding, 'accepted'>,
+	{ lastSeq, baton, ready, openVisit, digest }: Omit<FeedStanding, 'accepted'>,
 	unit: Unit
 ): Promise<void> {
 	await feeds.change(
 		{ hopId },
-		{ lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit },
+		{ lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit, digest },
 		unit
 	);
 }
@@ -138,7 +145,7 @@ export function storedRecordsAfter(
 ): Promise<StoredRecord[]> {
 	return select(
 		`SELECT id, hop_id AS hopId, seq, revision_id AS revisionId, end, kind, payload,
-			recorded_at AS recordedAt, received_at AS receivedAt, recorded_by AS recordedBy
+			recorded_at AS recordedAt, received_at AS receivedAt, recorded_by AS recordedBy, digest
 		FROM field_records WHERE hop_id = ? AND seq > ? ORDER BY seq LIMIT ?`,
 		[hopId, afterSeq, limit]
 	);

@@ -364,3 +364,8 @@ const siteIn = (row: ReplanRow, end: End): SiteOfHop =>
 	Object.fromEntries(
 		Object.keys(SITE_COLUMNS).map((name) => [name, row[`${end}_${name as keyof SiteOfHop}`]])
 	) as unknown as SiteOfHop;
+
+/** Some hops by their ids, from after one of them: to go through all. */
+export function hopIdsAfter(after: string, limit: number): Promise<Pick<HopRow, 'id' | 'name'>[]> {
+	return select('SELECT id, name FROM hops WHERE id > ? ORDER BY id LIMIT ?', [after, limit]);
+}

@@ -1,9 +1,15 @@
 import type Joi from 'joi';
+import { PUBLIC_KEY } from '../formats/archiveSignature';
 import { acceptanceSchema, planDraftSchema, siteSchema } from './inputs';
 import { end, joi, pointInTime, uuid } from './joi';
 import { recordBatchSchema } from './records';
 
 const time = (label: string): Joi.StringSchema => pointInTime().required().label(label);
+const digest = (label: string): Joi.StringSchema =>
+	joi
+		.string()
+		.pattern(/^[0-9a-f]{64}$/)
+		.label(label);
 const personId = (label: string): Joi.StringSchema => uuid().required().label(label);
 
 const acceptance = (): Joi.ObjectSchema =>
@@ -15,13 +21,49 @@ const acceptance = (): Joi.ObjectSchema =>
 		causes: acceptanceSchema.extract('causes'),
 		signature: acceptanceSchema.extract('signature'),
 		signedBy: personId('Who signed'),
-		signedAt: time('Signed at')
+		signedAt: time('Signed at'),
+		recordDigest: digest('Digest of the record').allow(null)
 	});
+
+/** Public key of an installation. */
+export const publicKey = (): Joi.StringSchema =>
+	joi
+		.string()
+		.trim()
+		.pattern(PUBLIC_KEY)
+		.required()
+		.messages({ 'string.pattern.base': '{{#label}} is 43 letters, digits, “-” and “_”.' })
+		.label('Public key');
+
+/** Where a hop had come from; each step of its way says the one before, to a bounded depth. */
+function provenance(steps: number): Joi.ObjectSchema {
+	const earlier = steps > 1 ? provenance(steps - 1).allow(null) : joi.valid(null);
+	return joi.object({
+		importedAt: time('Imported at'),
+		importedBy: joi.string().max(120).required().label('Who imported'),
+		source: joi
+			.object({
+				key: publicKey(),
+				name: joi.string().allow('').max(120).required().label('Source')
+			})
+			.allow(null)
+			.required()
+			.label('Source'),
+		trusted: joi.boolean().required().label('Trusted'),
+		lastSeq: joi.number().integer().min(0).required().label('Last imported record'),
+		revisions: joi.number().integer().min(0).required().label('Imported revisions'),
+		acceptances: joi.number().integer().min(0).required().label('Imported acceptances'),
+		earlier: earlier.required().label('Earlier source')
+	});
+}
+/** A hop that went through more installations than this is taken in without its way. */
+export const MOST_STEPS = 8;
 
 /** The document of a hop archive, `hop.json`. Every id is the one it had where it was made. */
 export const archiveSchema = joi.object({
 	format: joi.string().valid('skiaxis-hop-archive').required().label('Format'),
-	formatVersion: joi.number().valid(1).required().label('Format version'),
+	formatVersion: joi.number().valid(1, 2).required().label('Format version'),
+	provenance: provenance(MOST_STEPS).allow(null).label('Where the hop came from'),
 	people: joi
 		.array()
 		.items(
@@ -86,7 +128,8 @@ export const archiveSchema = joi.object({
 				seq: joi.number().integer().min(1).required().label('Place in the feed'),
 				revisionNumber: joi.number().integer().min(1).required().label('Plan revision'),
 				receivedAt: time('Received at'),
-				recordedBy: personId('Who recorded')
+				recordedBy: personId('Who recorded'),
+				digest: digest('Digest of a record')
 			})
 		)
 		.max(100_000)
@@ -113,6 +156,29 @@ export const archiveSchema = joi.object({
 		.label('Photos'),
 	acceptance: acceptance().allow(null).required().label('Acceptance'),
 	acceptances: joi.array().items(acceptance()).max(100).unique('id').label('Acceptances')
+});
+
+/** `signature.json` of an archive. */
+export const archiveSignatureSchema = joi.object({
+	format: joi
+		.string()
+		.valid('skiaxis-archive-signature')
+		.required()
+		.label('Format of the signature'),
+	formatVersion: joi.number().valid(1).required().label('Version of the signature'),
+	algorithm: joi.string().valid('Ed25519').required().label('Algorithm of the signature'),
+	installation: joi
+		.object({
+			name: joi.string().allow('').max(120).required().label('Name of the installation'),
+			publicKey: publicKey()
+		})
+		.required()
+		.label('Installation'),
+	signature: joi
+		.string()
+		.pattern(/^[A-Za-z0-9_-]{86}$/)
+		.required()
+		.label('Signature')
 });
 
 /** One record inside an archive, as a device would send it. */

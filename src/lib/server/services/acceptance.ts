@@ -1,5 +1,6 @@
 import { acceptanceDue, type AcceptanceDue } from '#core/accept/acceptanceDue';
 import { judgeAcceptance, type AcceptanceJudgement } from '#core/accept/judgeAcceptance';
+import { originOf } from '#core/provenance/provenance';
 import { weighedState } from '#core/guide/weigh';
 import type { HopState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
@@ -8,11 +9,10 @@ import { unlessTaken } from '../db/taken';
 import { inTransaction, type Unit } from '../db/transaction';
 import { type AppError, invalid, notFound, refusal } from '../errors';
 import {
-	findLatestAcceptance,
 	insertAcceptance,
 	listAcceptances,
-	type Acceptance,
-	type Signature
+	type Signature,
+	type SignedAcceptance
 } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
 import { lockFeed } from '../repositories/feeds';
@@ -21,8 +21,9 @@ import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
 import { getHopRow } from './hops';
 import type { Revision } from './plans';
+import { provenanceOf } from './provenance';
 
-export type { Acceptance, Signature };
+export type { Signature, SignedAcceptance };
 
 export interface AcceptanceRequest {
 	id: string;
@@ -52,10 +53,10 @@ export async function signAcceptance(
 	actor: Actor,
 	hopId: string,
 	request: AcceptanceRequest
-): Promise<Acceptance> {
+): Promise<SignedAcceptance> {
 	requireMay(actor, 'sign');
 	await getHopRow(actor, hopId);
-	const earlier = await listAcceptances(hopId);
+	const earlier = await signedAcceptances(hopId);
 	const same = earlier.find(({ id }) => id === request.id);
 	if (same) return same;
 	const revision = await requireRevision(hopId);
@@ -69,7 +70,8 @@ export async function signAcceptance(
 	const sign = (): Promise<void> =>
 		inTransaction(async (unit) => {
 			// The feed first, then the hop: as records are appended, and as revisions are issued.
-			if ((await lockFeed(hopId, unit)).lastSeq !== lastSeq) throw recordMovedOn();
+			const feed = await lockFeed(hopId, unit);
+			if (feed.lastSeq !== lastSeq) throw recordMovedOn();
 			await requireStillLatest(hopId, revision, unit);
 			await insertAcceptance(
 				{
@@ -82,7 +84,8 @@ export async function signAcceptance(
 					causes: request.causes,
 					signature: request.signature,
 					signedById: actor.userId,
-					signedAt: new Date()
+					signedAt: new Date(),
+					recordDigest: feed.digest
 				},
 				unit
 			);
@@ -96,7 +99,7 @@ export async function signAcceptance(
 		});
 	// The same request may have been answered meanwhile, or another acceptance signed.
 	await unlessTaken(sign, () => undefined);
-	const signed = (await listAcceptances(hopId)).find(({ id }) => id === request.id);
+	const signed = (await signedAcceptances(hopId)).find(({ id }) => id === request.id);
 	if (!signed) throw alreadySigned();
 	return signed;
 }
@@ -141,15 +144,24 @@ function requireSignable(judgement: AcceptanceJudgement, causes: Record<string, 
 }
 
 /** The newest acceptance of a hop. */
-export async function getAcceptance(actor: Actor, hopId: string): Promise<Acceptance> {
+export async function getAcceptance(actor: Actor, hopId: string): Promise<SignedAcceptance> {
 	await getHopRow(actor, hopId);
-	const found = await findLatestAcceptance(hopId);
+	const found = (await signedAcceptances(hopId)).at(-1);
 	if (!found) throw notFound('acceptance');
 	return found;
 }
 
+/** Every acceptance of a hop, the oldest first. No check of the actor. */
+export async function signedAcceptances(hopId: string): Promise<SignedAcceptance[]> {
+	const provenance = await provenanceOf(hopId);
+	return (await listAcceptances(hopId)).map((one) => ({
+		...one,
+		origin: originOf(provenance, { what: 'acceptance', number: one.number })
+	}));
+}
+
 /** Every acceptance of a hop, the oldest first. */
-export async function acceptancesOf(actor: Actor, hopId: string): Promise<Acceptance[]> {
+export async function acceptancesOf(actor: Actor, hopId: string): Promise<SignedAcceptance[]> {
 	await getHopRow(actor, hopId);
-	return listAcceptances(hopId);
+	return signedAcceptances(hopId);
 }

@@ -3,6 +3,7 @@ import type { AcceptanceJudgement } from '#core/accept/judgeAcceptance';
 import type { HopPlan } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
 import { farEnd, type Axis, type End, type PerEnd } from '#core/ends';
+import { originOf, originWords, type Origin, type Provenance } from '#core/provenance/provenance';
 import { weighedState } from '#core/guide/weigh';
 import { currentLockSteps, type EndState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
@@ -29,11 +30,22 @@ export interface AsBuilt {
 	format: 'skiaxis-as-built';
 	formatVersion: 1;
 	/** Of a practice hop everything measured is simulated. */
-	hop: { id: string; name: string; practice: boolean };
+	hop: { id: string; name: string; practice: boolean; provenance: Provenance | null };
 	planRevision: { number: number; issuedAt: string; input: HopPlanInput; plan: HopPlan };
 	ends: PerEnd<EndAsBuilt>;
 	judgement: AcceptanceJudgement;
-	acceptance: Pick<Acceptance, 'causes' | 'signature' | 'signedBy' | 'signedAt' | 'lastSeq'> | null;
+	acceptance:
+		| (Pick<
+				Acceptance,
+				| 'causes'
+				| 'signature'
+				| 'signedBy'
+				| 'signedAt'
+				| 'lastSeq'
+				| 'revisionNumber'
+				| 'recordDigest'
+		  > & { origin: Origin })
+		| null;
 	records: FieldRecord[];
 }
 
@@ -57,7 +69,7 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<AsBuilt> {
 	return {
 		format: 'skiaxis-as-built',
 		formatVersion: 1,
-		hop: { id: hop.id, name: hop.name, practice: hop.practice },
+		hop: { id: hop.id, name: hop.name, practice: hop.practice, provenance: hop.provenance },
 		planRevision: {
 			number: revision.number,
 			issuedAt: revision.issuedAt.toISOString(),
@@ -72,7 +84,10 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<AsBuilt> {
 					signature: acceptance.signature,
 					signedBy: acceptance.signedBy,
 					signedAt: acceptance.signedAt,
-					lastSeq: acceptance.lastSeq
+					lastSeq: acceptance.lastSeq,
+					revisionNumber: acceptance.revisionNumber,
+					recordDigest: acceptance.recordDigest,
+					origin: originOf(hop.provenance, { what: 'acceptance', number: acceptance.number })
 				}
 			: null,
 		records
@@ -89,7 +104,7 @@ export async function asBuiltCsv(actor: Actor, hopId: string): Promise<string> {
 		judgement.lines.map((line) => ({
 			hop: hop.name,
 			practice: hop.practice,
-			plan_revision: revision.number,
+			plan_revision: acceptance?.revisionNumber ?? revision.number,
 			end: line.end,
 			item: line.label,
 			planned: line.planned,
@@ -98,7 +113,10 @@ export async function asBuiltCsv(actor: Actor, hopId: string): Promise<string> {
 			reason: line.reason,
 			cause: acceptance?.causes[line.code] ?? '',
 			signed_by: acceptance?.signature.name ?? '',
-			signed_at: acceptance?.signedAt ?? ''
+			signed_at: acceptance?.signedAt ?? '',
+			origin: acceptance
+				? originWords(originOf(hop.provenance, { what: 'acceptance', number: acceptance.number }))
+				: ''
 		})),
 		// A cell that a spreadsheet would run as a formula is quoted as text.
 		{ escapeFormulae: true, newline: '\r\n' }

@@ -16,6 +16,7 @@ import {
 	updateFeed,
 	type StoredRecord
 } from '../repositories/feeds';
+import { recordDigest } from '../formats/recordChain';
 import { findHop, type HopRow } from '../repositories/hops';
 import { revisionIds } from '../repositories/revisions';
 import { getHopRow, requireMayRecord } from './hops';
@@ -46,6 +47,8 @@ interface FeedState {
 	silentS: number;
 	/** Id of the visit that is open; null while none is. */
 	openVisit: string | null;
+	/** Digest of the last record. */
+	digest: string;
 	accepted: boolean;
 }
 
@@ -151,7 +154,7 @@ export async function appendInTransaction(
 			seq: state.lastSeq
 		});
 		results.push({ id: record.id, seq: state.lastSeq, repeated: false });
-		fresh.push({
+		const row = {
 			id: record.id,
 			hopId: hop.id,
 			seq: state.lastSeq,
@@ -162,15 +165,27 @@ export async function appendInTransaction(
 			recordedAt: new Date(record.recordedAt),
 			receivedAt: now,
 			recordedBy: actor.userId
-		});
+		};
+		state.digest = digestOfRow(state.digest, row);
+		fresh.push({ ...row, digest: state.digest });
 	}
 	if (fresh.length) {
 		await insertRecords(fresh, unit);
-		const { lastSeq, rules, openVisit } = state;
+		const { lastSeq, rules, openVisit, digest } = state;
 		const { baton, ready } = rules;
-		await updateFeed(hop.id, { lastSeq, baton, ready, openVisit }, unit);
+		await updateFeed(hop.id, { lastSeq, baton, ready, openVisit, digest }, unit);
 	}
 	return results;
+}
+
+/** Digest of a row of the record, as its hop's archive will state it. */
+export function digestOfRow(previous: string, row: Omit<StoredRecord, 'digest'>): string {
+	return recordDigest(previous, {
+		...row,
+		payload: JSON.parse(row.payload) as unknown,
+		recordedAt: row.recordedAt.toISOString(),
+		receivedAt: row.receivedAt.toISOString()
+	});
 }
 
 /** Whether a record says that it comes from the simulated hop. */
@@ -200,12 +215,13 @@ function revisionOf(
 }
 
 async function feedState(hopId: string, unit: Unit): Promise<FeedState> {
-	const { lastSeq, baton, ready, openVisit, accepted } = await lockFeed(hopId, unit);
+	const { lastSeq, baton, ready, openVisit, digest, accepted } = await lockFeed(hopId, unit);
 	return {
 		lastSeq,
 		rules: { baton, ready, takenAt: null },
 		silentS: Infinity,
 		openVisit,
+		digest,
 		accepted
 	};
 }

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { strToU8, type Zippable } from 'fflate';
+import { strToU8 } from 'fflate';
 import { hashPassword } from '../auth/passwords';
 import { may, requireMay, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
@@ -8,7 +8,6 @@ import { refusal } from '../errors';
 import {
 	acceptancesIn,
 	openVisitIn,
-	README,
 	type Archive,
 	type ArchivedAcceptance
 } from '../formats/hopArchive';
@@ -21,12 +20,17 @@ import { allRevisions, insertRevision, type FrozenRevision } from '../repositori
 import { findPerson, insertUser, namesOf } from '../repositories/users';
 import { inWorker } from '../jobs/pool';
 import { asBuiltCsv } from './asBuilt';
-import type { NewRecord } from './feed';
+import { digestOfRow, type NewRecord } from './feed';
 import { getHop, getHopRow } from './hops';
 import { gatherPack } from './pack';
 import { checkStoredPhoto } from './photos';
 import { getSite, insertSiteAs, type SiteInput } from './sites';
-import { present } from '#core/units/lists';
+import type { Provenance } from '#core/provenance/provenance';
+import { itemAt, present } from '#core/units/lists';
+import { CHAIN_START } from '../formats/recordChain';
+import { insertImport } from '../repositories/imports';
+import { ownKeys } from './installation';
+import { provenanceOf } from './provenance';
 
 export { LARGEST_ARCHIVE_BYTES } from '../formats/hopArchive';
 
@@ -41,7 +45,8 @@ export async function exportArchive(actor: Actor, hopId: string): Promise<Uint8A
 	const records = await archivedRecords(hopId, revisions);
 	const document: Archive = {
 		format: 'skiaxis-hop-archive',
-		formatVersion: 1,
+		formatVersion: 2,
+		provenance: await provenanceOf(hopId),
 		people: await namesOf([
 			row.createdBy,
 			...revisions.map(({ issuedBy }) => issuedBy),
@@ -79,19 +84,15 @@ export async function exportArchive(actor: Actor, hopId: string): Promise<Uint8A
 		acceptance: signed[0] ?? null,
 		acceptances: signed
 	};
-	const files: Zippable = {
-		'README.txt': strToU8(README),
-		'hop.json': strToU8(`${JSON.stringify(document, null, '\t')}\n`)
-	};
+	const files: Record<string, Uint8Array> = {};
 	if (revisions.length) {
 		files['judgement.csv'] = strToU8(await asBuiltCsv(actor, hopId));
 		files['acceptance-pack.pdf'] = await inWorker('pack-pdf', await gatherPack(actor, hopId));
 	}
-	for (const { id, content } of photos) {
-		// A photo does not shrink any further.
-		files[`photos/${id}.jpg`] = [new Uint8Array(content), { level: 0 }];
-	}
-	return inWorker('zip', files);
+	const pictures = new Map(
+		photos.map(({ id, content }) => [`photos/${id}.jpg`, new Uint8Array(content)])
+	);
+	return inWorker('zip-archive', { document, files, pictures, keys: await ownKeys() });
 }
 
 async function archivedSite(actor: Actor, siteId: string): Promise<SiteInput & { id: string }> {
@@ -119,7 +120,8 @@ const archivedAcceptance = (acceptance: Acceptance): ArchivedAcceptance => ({
 	causes: acceptance.causes,
 	signature: acceptance.signature,
 	signedBy: acceptance.signedById,
-	signedAt: acceptance.signedAt
+	signedAt: acceptance.signedAt,
+	recordDigest: acceptance.recordDigest
 });
 
 /** Records read at once for an archive. */
@@ -145,23 +147,29 @@ async function archivedRecords(
 				seq: row.seq,
 				revisionNumber: present(numberOf.get(row.revisionId), 'revision'),
 				receivedAt: row.receivedAt.toISOString(),
-				recordedBy: row.recordedBy
+				recordedBy: row.recordedBy,
+				digest: row.digest
 			});
 		}
 		if (rows.length < RECORDS_AT_ONCE) return records;
 	}
 }
 
+/** What was taken in, and what is known of where it was made. */
+export interface ImportedHop {
+	hopId: string;
+	records: number;
+	photos: number;
+	provenance: Provenance | null;
+}
+
 /**
  * Takes a hop in from its archive: all of it or nothing. A hop that is here already is refused, so
  * that a repeat does no harm. People who are not here get an account that nobody can sign in with.
  */
-export async function importArchive(
-	actor: Actor,
-	bytes: Uint8Array
-): Promise<{ hopId: string; records: number; photos: number }> {
+export async function importArchive(actor: Actor, bytes: Uint8Array): Promise<ImportedHop> {
 	requireMay(actor, 'edit-hops');
-	const { document, files } = await inWorker('read-archive', bytes);
+	const { document, files, signer } = await inWorker('read-archive', bytes);
 	const photos = await Promise.all(
 		document.photos.map(async (photo) => ({
 			...photo,
@@ -175,13 +183,37 @@ export async function importArchive(
 			await insertPeople(people, unit);
 			for (const { id, ...site } of sites) await insertSiteAs(actor, id, site, unit);
 			await insertContent(actor, document, photos, unit);
-			const counts = { records: records.length, photos: photos.length };
+			await insertImport(
+				{
+					hopId: hop.id,
+					importedBy: actor.userId,
+					importedAt: new Date(),
+					sourceKey: signer?.publicKey ?? null,
+					sourceName: signer?.name ?? null,
+					lastSeq: records.length,
+					revisions: Math.max(0, ...document.revisions.map(({ number }) => number)),
+					acceptances: acceptancesIn(document).length,
+					photos: photos.length,
+					earlier: document.provenance ?? null
+				},
+				unit
+			);
+			const counts = {
+				records: records.length,
+				photos: photos.length,
+				signedBy: signer?.publicKey ?? null
+			};
 			await audit(actor.userId, 'import-hop', `hop:${hop.id}`, counts, unit);
 		});
 	await unlessTaken(takeIn, () => {
 		throw refusal('name-taken', 'archive');
 	});
-	return { hopId: hop.id, records: records.length, photos: photos.length };
+	return {
+		hopId: hop.id,
+		records: records.length,
+		photos: photos.length,
+		provenance: await provenanceOf(hop.id)
+	};
 }
 
 /** Who is named in an archive and not here gets an account that nobody can sign in with. */
@@ -225,14 +257,14 @@ async function insertContent(
 	const { records } = document;
 	const ready = { A: readyA, B: readyB };
 	const openVisit = openVisitIn(document);
-	await insertFeed(hopId, { lastSeq: records.length, baton, ready, openVisit }, unit);
 	await insertMembers(hopId, [actor.userId], unit);
 	for (const revision of document.revisions) {
 		await insertRevision({ ...revision, hopId, issuedAt: new Date(revision.issuedAt) }, unit);
 	}
 	const idOf = new Map(document.revisions.map(({ number, id }) => [number, id]));
-	await insertRecords(
-		records.map(({ record, seq, revisionNumber, receivedAt, recordedBy }) => ({
+	const digests = [CHAIN_START];
+	const rows = records.map(({ record, seq, revisionNumber, receivedAt, recordedBy }) => {
+		const row = {
 			id: record.id,
 			hopId,
 			seq,
@@ -243,17 +275,23 @@ async function insertContent(
 			recordedAt: new Date(record.recordedAt),
 			receivedAt: new Date(receivedAt),
 			recordedBy
-		})),
-		unit
-	);
+		};
+		const digest = digestOfRow(itemAt(digests, digests.length - 1), row);
+		digests.push(digest);
+		return { ...row, digest };
+	});
+	const digest = itemAt(digests, records.length);
+	await insertFeed(hopId, { lastSeq: records.length, baton, ready, openVisit, digest }, unit);
+	await insertRecords(rows, unit);
 	for (const photo of photos) {
 		const { uploadedAt, ...rest } = photo;
 		const sizeBytes = photo.content.byteLength;
 		await insertPhoto({ ...rest, hopId, sizeBytes, uploadedAt: new Date(uploadedAt) }, unit);
 	}
-	for (const [i, { revisionNumber, signedBy, signedAt, ...acceptance }] of acceptancesIn(
-		document
-	).entries()) {
+	for (const [
+		i,
+		{ revisionNumber, signedBy, signedAt, recordDigest, ...acceptance }
+	] of acceptancesIn(document).entries()) {
 		await insertAcceptance(
 			{
 				...acceptance,
@@ -261,7 +299,9 @@ async function insertContent(
 				number: i + 1,
 				revisionId: present(idOf.get(revisionNumber), 'revision'),
 				signedById: signedBy,
-				signedAt: new Date(signedAt)
+				signedAt: new Date(signedAt),
+				// Checked against the archive's own digests when it was read.
+				recordDigest: recordDigest ? itemAt(digests, acceptance.lastSeq) : null
 			},
 			unit
 		);

@@ -4,7 +4,7 @@ import { noFindings, type Findings } from '#core/record/findings';
 import type { FieldRecord } from '#core/record/records';
 import { may, type Actor } from '../auth/actor';
 import { AppError } from '../errors';
-import { listAcceptances, type Acceptance } from '../repositories/acceptances';
+import { signedAcceptances, type SignedAcceptance } from './acceptance';
 import { findingsOf } from './findings';
 import { readAllRecords } from './feed';
 import { getHop, getHopRow, requireMayRecord, type Hop } from './hops';
@@ -18,7 +18,7 @@ export interface HopPageData {
 	records: FieldRecord[];
 	findings: Findings;
 	/** Every acceptance, the oldest first. */
-	acceptances: Acceptance[];
+	acceptances: SignedAcceptance[];
 	/** Whether the draft would give another plan than the newest revision. */
 	planChanged: boolean;
 	/** Parts of the revision that the catalogue has changed since. */
@@ -37,7 +37,7 @@ export async function loadHopPage(actor: Actor, hopId: string): Promise<HopPageD
 		revision: revision ?? null,
 		records,
 		findings: revision ? await findingsOf(revision, records) : noFindings(),
-		acceptances: await listAcceptances(hopId),
+		acceptances: await signedAcceptances(hopId),
 		planChanged: revision ? planDiffers(hop, revision, parts) : true,
 		newerParts: revision ? newerParts(revision.input, parts) : [],
 		rights: {

@@ -1,11 +1,13 @@
 import { randomInt, randomUUID } from 'node:crypto';
 import type { End } from '#core/ends';
+import type { Provenance } from '#core/provenance/provenance';
 import { SIMULATED_FAULTS } from '#core/simulate/faults';
 import type { PlanDraftValues } from '../../plan/resolve';
 import { may, requireMay, viewerOf, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
 import { inTransaction, type Unit } from '../db/transaction';
 import { forbidden, invalid, notFound, refusal } from '../errors';
+import { CHAIN_START } from '../formats/recordChain';
 import { audit } from '../repositories/audit';
 import { insertFeed, lockFeed } from '../repositories/feeds';
 import {
@@ -26,6 +28,7 @@ import { countUsers } from '../repositories/users';
 import { planDraftSchema } from '../schemas/inputs';
 import { isUuid, validate } from '../schemas/joi';
 import { pageOf, type Page } from './paging';
+import { provenanceOf } from './provenance';
 import { itemAt } from '#core/units/lists';
 
 export type { HopRow, HopSummary, Member };
@@ -48,6 +51,8 @@ export interface Hop {
 	plan: PlanDraftValues;
 	/** Whether a simulated meter may be used on it. */
 	practice: boolean;
+	/** Where it came from; null where it was made here. */
+	provenance: Provenance | null;
 	/** Only told to who may change the hop. */
 	plantedFault?: string | null;
 	version: number;
@@ -84,6 +89,7 @@ async function hopOf(actor: Actor, row: HopRow): Promise<Hop> {
 		// A draft saved before a field existed gets the field's default.
 		plan: validate<PlanDraftValues>(planDraftSchema, JSON.parse(row.planDraft)),
 		practice: row.simulationSeed !== null,
+		provenance: await provenanceOf(row.id),
 		...(may(actor, 'edit-hops') ? { plantedFault: row.plantedFault } : {}),
 		version: row.version
 	};
@@ -126,7 +132,13 @@ export async function insertHop(actor: Actor, input: HopInput, unit: Unit): Prom
 	const nobodyReady = { A: false, B: false };
 	await insertFeed(
 		id,
-		{ lastSeq: 0, baton: input.plan.firstToMove, ready: nobodyReady, openVisit: null },
+		{
+			lastSeq: 0,
+			baton: input.plan.firstToMove,
+			ready: nobodyReady,
+			openVisit: null,
+			digest: CHAIN_START
+		},
 		unit
 	);
 	await insertMembers(id, [actor.userId], unit);

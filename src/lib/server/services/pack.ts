@@ -9,9 +9,8 @@ import { visitsOf } from '#core/visit/visits';
 import type { Actor } from '../auth/actor';
 import { notFound } from '../errors';
 import type { Pack } from '../pdf/pack';
-import { listAcceptances } from '../repositories/acceptances';
 import { thumbnailsOf } from '../repositories/photos';
-import { judgeHop } from './acceptance';
+import { judgeHop, signedAcceptances } from './acceptance';
 import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
 import { getHop } from './hops';
@@ -28,7 +27,7 @@ const MOST_PRINTED_PHOTOS = 24;
  */
 export async function gatherPack(actor: Actor, hopId: string, number?: number): Promise<Pack> {
 	const hop = await getHop(actor, hopId);
-	const signed = await listAcceptances(hopId);
+	const signed = await signedAcceptances(hopId);
 	const acceptance =
 		number === undefined ? signed.at(-1) : signed.find((one) => one.number === number);
 	if (number !== undefined && !acceptance) throw notFound('acceptance');

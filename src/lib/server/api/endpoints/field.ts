@@ -11,6 +11,8 @@ import { exportArchive, importArchive, LARGEST_ARCHIVE_BYTES } from '../../servi
 import { getHopRow } from '../../services/hops';
 import { recordInHop, visitsOfHop } from '../../services/visits';
 import { gatherPack } from '../../services/pack';
+import { provenanceOf } from '../../services/provenance';
+import { checkRecord } from '../../services/verify';
 import { actOnSimulator, type SimulatorRequest } from '../../services/simulation';
 import { acceptanceSchema, packQuerySchema } from '../../schemas/inputs';
 import { joi } from '../../schemas/joi';
@@ -32,7 +34,10 @@ export const fieldEndpoints = [
 		}),
 		handle: async ({ actor, param, query }) => {
 			await getHopRow(actor, param('hopId'));
-			return { records: await readRecords(param('hopId'), query.after, { limit: query.limit }) };
+			return {
+				records: await readRecords(param('hopId'), query.after, { limit: query.limit }),
+				provenance: await provenanceOf(param('hopId'))
+			};
 		}
 	}),
 	endpoint<{ records: NewRecord[]; keepOlder: boolean }>({
@@ -63,6 +68,14 @@ export const fieldEndpoints = [
 			const after = Number.isSafeInteger(resumed) && resumed >= 0 ? resumed : query.after;
 			return eventStream(param('hopId'), after, request.signal);
 		}
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/records/check',
+		tag: 'Field record',
+		summary: 'Whether the record is still what was recorded and what was signed',
+		access: 'signed-in',
+		handle: ({ actor, param }) => checkRecord(actor, param('hopId'))
 	}),
 	endpoint<SimulatorRequest>({
 		method: 'POST',

@@ -5,6 +5,7 @@ import { attachmentEndpoints } from './attachments';
 import { computeEndpoints } from './compute';
 import { exchangeEndpoints } from './exchange';
 import { fieldEndpoints } from './field';
+import { installationEndpoints } from './installation';
 import { partEndpoints } from './parts';
 import { photoEndpoints } from './photos';
 import { planningEndpoints } from './planning';
@@ -12,6 +13,7 @@ import { terrainEndpoints } from './terrain';
 
 const described: readonly Endpoint[] = [
 	...accountEndpoints,
+	...installationEndpoints,
 	...planningEndpoints,
 	...partEndpoints,
 	...attachmentEndpoints,
