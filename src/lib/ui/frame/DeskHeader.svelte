@@ -18,7 +18,12 @@
 			: []),
 		{ href: resolve('/map'), label: 'Map' },
 		{ href: resolve('/exchange'), label: 'Import and export' },
-		...(actor?.role === 'administrator' ? [{ href: resolve('/people'), label: 'People' }] : [])
+		...(actor?.role === 'administrator'
+			? [
+					{ href: resolve('/people'), label: 'People' },
+					{ href: resolve('/installation'), label: 'Installation' }
+				]
+			: [])
 	]);
 	const isHere = (href: string): boolean =>
 		href === resolve('/') ? page.url.pathname === href : page.url.pathname.startsWith(href);

@@ -3,6 +3,7 @@
 	import { acceptanceDue } from '#core/accept/acceptanceDue';
 	import { judgeAcceptance, type AcceptanceJudgement } from '#core/accept/judgeAcceptance';
 	import type { End } from '#core/ends';
+	import { originWords, type Origin, type Provenance } from '#core/provenance/provenance';
 	import { stillHolds } from '#core/record/hopState';
 	import type { RecordPayloads } from '#core/record/records';
 	import { untrack } from 'svelte';
@@ -14,6 +15,7 @@
 	import { moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import ClosingForms from './ClosingForms.svelte';
+	import ImportNote from '../frame/ImportNote.svelte';
 	import JudgementTable from './JudgementTable.svelte';
 	import SignatureBox from './SignatureBox.svelte';
 	import VisitPanel from './VisitPanel.svelte';
@@ -29,6 +31,8 @@
 		signedAt: string;
 		revisionNumber: number;
 		lastSeq: number;
+		recordDigest: string | null;
+		origin: Origin;
 	}
 
 	interface Props {
@@ -36,13 +40,16 @@
 		live: LiveHop;
 		hopId: string;
 		practice: boolean;
+		/** Where the hop came from; null where it was made here. */
+		provenance: Provenance | null;
 		/** Every acceptance, the oldest first. */
 		acceptances: readonly SignedAcceptance[];
 		maySign: boolean;
 		signerName: string;
 	}
 
-	let { end, live, hopId, practice, acceptances, maySign, signerName }: Props = $props();
+	let { end, live, hopId, practice, provenance, acceptances, maySign, signerName }: Props =
+		$props();
 	const bench = untrack(() => new AlignBench(live, end, practice));
 	const latest = $derived(acceptances.at(-1) ?? null);
 	const due = $derived(acceptanceDue(live.recorded, live.revision.number, latest));
@@ -131,6 +138,16 @@
 				? `By ${acceptance.signature.name}, ${moment(acceptance.signedAt)}, against plan revision ${acceptance.revisionNumber}. Frozen.`
 				: `Judged from the record as it stands, against plan revision ${live.revision.number}.`}
 		</p>
+		{#if acceptance && acceptance.origin.kind !== 'own'}
+			<p
+				class="mt-2 font-bold"
+				data-testid="acceptance-origin"
+				data-origin={acceptance.origin.kind}
+			>
+				{originWords(acceptance.origin)}.
+			</p>
+		{/if}
+		<ImportNote {provenance} />
 		{#if practice}
 			<div class="mt-3">
 				<Notice kind="caution">
@@ -245,8 +262,18 @@
 			<p>
 				<span class="text-2xl italic">{acceptance.signature.name}</span><br />
 				<span class="text-quiet text-sm"
-					>signed in as {acceptance.signedBy}, {moment(acceptance.signedAt)}</span
+					>{acceptance.origin.kind === 'own'
+						? `signed in as ${acceptance.signedBy}`
+						: `${originWords(acceptance.origin)}: said to be signed in as ${acceptance.signedBy}`}, {moment(
+						acceptance.signedAt
+					)}</span
 				>
+				{#if acceptance.recordDigest}
+					<br /><span class="text-quiet text-sm"
+						>over the record up to entry {acceptance.lastSeq}, digest
+						<span class="num break-all">{acceptance.recordDigest}</span></span
+					>
+				{/if}
 			</p>
 		</section>
 	{:else if maySign}
@@ -280,7 +307,9 @@
 					<li class="border-line flex flex-wrap items-center justify-between gap-3 border-b py-2">
 						<span
 							>{one.signature.name}, {moment(one.signedAt)}, plan revision
-							<span class="num">{one.revisionNumber}</span></span
+							<span class="num">{one.revisionNumber}</span>{one.origin.kind === 'own'
+								? ''
+								: `. ${originWords(one.origin)}`}</span
 						>
 						<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- a download of the API -->
 						<a class="btn" href="/api/v1/hops/{hopId}/pack.pdf?acceptance={one.number}" download

@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
 	import { callApi, troubleOf, uploadFile } from '$lib/ui/api';
+	import type { Provenance } from '#core/provenance/provenance';
+	import ImportNote from '$lib/ui/frame/ImportNote.svelte';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { pickedFile } from '$lib/ui/form/pickedFile';
 	import SelectField from '$lib/ui/form/SelectField.svelte';
@@ -83,7 +85,9 @@
 	}
 	let archiveBusy = $state(false);
 	let archiveProblem: string | undefined = $state();
-	let archived: { hopId: string; records: number; photos: number } | undefined = $state();
+	let archived:
+		{ hopId: string; records: number; photos: number; provenance: Provenance | null } | undefined =
+		$state.raw();
 	async function takeArchive(event: Event): Promise<void> {
 		const picked = pickedFile(event, 60_000_000);
 		if (!picked) return;
@@ -217,6 +221,7 @@
 						Taken in: {archived.records} records, {archived.photos} photos.
 						<a href={resolve('/hops/[hopId]', { hopId: archived.hopId })}>Open the hop</a>
 					</Notice>
+					<ImportNote provenance={archived.provenance} />
 				</div>
 			{/if}
 		</section>

@@ -10,7 +10,7 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 	);
 	if (!revision) error(404, 'No plan revision is issued for this hop yet: it has no record.');
 	return {
-		hop: { id: hop.id, name: hop.name, sites: hop.sites },
+		hop: { id: hop.id, name: hop.name, sites: hop.sites, provenance: hop.provenance },
 		revision: { number: revision.number, input: revision.input, plan: revision.plan },
 		records,
 		findings

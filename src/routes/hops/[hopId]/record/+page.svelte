@@ -10,6 +10,7 @@
 	import type { Location } from '#core/locate/locator';
 	import { advanced } from '#core/record/foldRecord';
 	import { emptyHopState } from '#core/record/hopState';
+	import { originOf, originWords } from '#core/provenance/provenance';
 	import { sayRecord } from '#core/record/kinds';
 	import { recordsOf, type FieldRecord } from '#core/record/records';
 	import { recordNamesOf } from '#core/tower/recordNames';
@@ -17,7 +18,9 @@
 	import { GuideReader } from '$lib/ui/align/guideReader';
 	import SkyMap from '$lib/ui/align/SkyMap.svelte';
 	import { dbm, fixed, moment } from '$lib/ui/format';
+	import ImportNote from '$lib/ui/frame/ImportNote.svelte';
 	import LevelStrip from '$lib/ui/record/LevelStrip.svelte';
+	import RecordCheck from '$lib/ui/record/RecordCheck.svelte';
 	import VisitComparison from '$lib/ui/record/VisitComparison.svelte';
 	import Pick from '$lib/ui/form/Pick.svelte';
 	import Slide from '$lib/ui/form/Slide.svelte';
@@ -41,6 +44,9 @@
 	const names = $derived(recordNamesOf(advanced(start, records, data.findings)));
 	const say = (record: FieldRecord): string => sayRecord(record, names);
 	const mover = $derived(hop.baton);
+	const origin = $derived(
+		now ? originWords(originOf(data.hop.provenance, { what: 'record', seq: now.seq })) : ''
+	);
 	const advice = $derived(recordsOf(shown, 'advice').at(-1));
 	const visits = $derived(visitsOf(start, records, data.findings));
 	const clock = new Intl.DateTimeFormat('en-GB', { timeStyle: 'medium', timeZone: 'UTC' });
@@ -96,6 +102,7 @@
 			>Back to the hop</a
 		>
 	</div>
+	<ImportNote provenance={data.hop.provenance} />
 	{#if records.length === 0}
 		<p>Nothing has been recorded yet. What the crews read, move and hand over appears here.</p>
 	{:else}
@@ -139,7 +146,9 @@
 				</p>
 				{#if now}
 					<p class="text-quiet text-sm">
-						{moment(now.recordedAt)}, {now.recordedBy}, plan revision {now.revisionNumber}
+						{moment(now.recordedAt)}, {now.recordedBy}, plan revision {now.revisionNumber}{origin
+							? `. ${origin}`
+							: ''}
 					</p>
 				{/if}
 				<div class="grid grid-cols-2 gap-4">
@@ -209,5 +218,6 @@
 			</section>
 		</div>
 		<VisitComparison {visits} />
+		<RecordCheck hopId={data.hop.id} />
 	{/if}
 </main>

@@ -50,6 +50,7 @@
 			{live}
 			hopId={data.hop.id}
 			practice={data.hop.practice}
+			provenance={data.hop.provenance}
 			acceptances={data.acceptances}
 			maySign={data.rights.sign}
 			signerName={data.actor?.displayName ?? ''}
