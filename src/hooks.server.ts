@@ -1,4 +1,10 @@
-import type { Handle, HandleServerError, RequestEvent, ServerInit } from '@sveltejs/kit';
+import {
+	redirect,
+	type Handle,
+	type HandleServerError,
+	type RequestEvent,
+	type ServerInit
+} from '@sveltejs/kit';
 import { findActor, SESSION_COOKIE } from '$lib/server/auth/sessions';
 import { closeDb } from '$lib/server/db/connection';
 import { errorResponse } from '$lib/server/api/dispatch';
@@ -25,6 +31,20 @@ function mayBeRead({ request, url }: RequestEvent): boolean {
 	return Number(request.headers.get('content-length') ?? Infinity) <= MOST_FORM_BYTES;
 }
 
+/** Seconds for which a browser that came by https comes by nothing else: a year. */
+const HTTPS_ONLY_S = 31_536_000;
+
+/** What somebody may see whose role asks for a second factor that they have not set up yet. */
+function mayBeSeenWithout({ url, route }: RequestEvent): boolean {
+	return (
+		url.pathname === '/account' ||
+		url.pathname.startsWith('/sign-') ||
+		url.pathname.startsWith('/api/') ||
+		OPEN_PATHS.includes(url.pathname) ||
+		route.id === null
+	);
+}
+
 export const handle: Handle = async ({ event, resolve }) => {
 	if (!mayBeRead(event)) return new Response('The form is too large.', { status: 413 });
 	event.locals.actor = undefined;
@@ -38,6 +58,9 @@ export const handle: Handle = async ({ event, resolve }) => {
 			return errorResponse(error);
 		}
 	}
+	if (event.locals.actor?.secondFactorDue && !mayBeSeenWithout(event)) {
+		redirect(303, '/account');
+	}
 	const response = await resolve(event);
 	// What a page shows is its reader's alone: no cache keeps it, nor does Back after signing out.
 	if (!response.headers.has('cache-control')) {
@@ -46,6 +69,9 @@ export const handle: Handle = async ({ event, resolve }) => {
 	response.headers.set('x-content-type-options', 'nosniff');
 	response.headers.set('referrer-policy', 'same-origin');
 	response.headers.set('x-frame-options', 'DENY');
+	if (event.url.protocol === 'https:') {
+		response.headers.set('strict-transport-security', `max-age=${HTTPS_ONLY_S}`);
+	}
 	return response;
 };
 

@@ -241,6 +241,50 @@ const TABLE: [string, Role[], Act][] = [
 		['administrator'],
 		reaching((c) => call(c, 'PUT', `/people/${randomUUID()}/access`, { disabled: true }), 404)
 	],
+	[
+		'change a role',
+		['administrator'],
+		reaching((c) => call(c, 'PUT', `/people/${randomUUID()}/role`, { role: 'planner' }), 404)
+	],
+	...(['password-reset', 'sign-out', 'second-factor-removal'] as const).map(
+		(what): [string, Role[], Act] => [
+			`do ${what} for somebody`,
+			['administrator'],
+			reaching((c) => call(c, 'POST', `/people/${randomUUID()}/${what}`), 404)
+		]
+	),
+	['see the rules of accounts', ['administrator'], (c) => call(c, 'GET', '/people/rules')],
+	[
+		'make rules of accounts',
+		['administrator'],
+		(c) => call(c, 'PUT', '/people/rules', { role: 'trainee', secondFactor: false })
+	],
+	['see their own account', [...ROLES], (c) => call(c, 'GET', '/me/account')],
+	[
+		'change their own password',
+		[...ROLES],
+		reaching((c) => call(c, 'PUT', '/me/password', { current: 'x', password: 'y' }), 422)
+	],
+	['end their other sessions', [...ROLES], reaching((c) => call(c, 'DELETE', '/me/sessions'), 204)],
+	[
+		'end one session',
+		[...ROLES],
+		reaching((c) => call(c, 'DELETE', `/me/sessions/${randomUUID()}`), 404)
+	],
+	['begin a second factor', [...ROLES], (c) => call(c, 'POST', '/me/second-factor/offer')],
+	[
+		'turn a second factor on',
+		[...ROLES],
+		reaching(
+			(c) => call(c, 'PUT', '/me/second-factor', { sealed: 'x', code: '1', password: 'y' }),
+			422
+		)
+	],
+	[
+		'turn a second factor off',
+		[...ROLES],
+		reaching((c) => call(c, 'POST', '/me/second-factor/removal', { password: 'y' }), 422)
+	],
 	['see the installation', ['administrator'], (c) => call(c, 'GET', '/installation')],
 	[
 		'trust an installation',

@@ -45,6 +45,15 @@ export const REFUSALS = {
 	),
 	'practice-only': row(403, 'A trainee records on practice hops only.'),
 	'own-account': row(409, 'You cannot block your own account.'),
+	'last-administrator': row(409, 'This is the last administrator: make another one first.'),
+	'code-needed': row(401, 'Type the code of your authenticator, or a recovery code.'),
+	'code-wrong': row(401, 'This code is wrong, was used before, or its time is over.'),
+	'second-factor-due': row(
+		403,
+		'Your role signs in with a second factor. Set it up under your account first.'
+	),
+	'second-factor-asked': row(409, 'Your role signs in with a second factor: it stays on.'),
+	'too-many-streams': row(429, 'Too many pages of this session follow a hop. Close some of them.'),
 
 	'name-taken': row(
 		409,

@@ -28,6 +28,9 @@ export async function dispatch(api: ApiRequest): Promise<Response> {
 		await endpoint.before?.({ address: api.address });
 		const actor = await actorOf(api);
 		if (endpoint.access !== 'public' && !actor) throw unauthenticated();
+		if (actor?.secondFactorDue && !endpoint.path.startsWith('/me')) {
+			throw refusal('second-factor-due');
+		}
 		const as = api.request.headers.get('x-skiaxis-as');
 		if (as && actor && as !== actor.userId) throw refusal('other-person', actor.displayName);
 		for (const [name, value] of Object.entries(params)) {

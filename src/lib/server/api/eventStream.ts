@@ -1,11 +1,19 @@
+import type { Actor } from '../auth/actor';
+import { keepWhileAllowed } from '../services/openStreams';
 import { followFeed } from '../services/liveFeed';
 
 /** A comment now and then keeps proxies from closing a quiet stream. */
 const HEARTBEAT_MS = 15_000;
 
 /** Streams a hop's feed as server-sent events, each with its place as event id. */
-export function eventStream(hopId: string, afterSeq: number, signal: AbortSignal): Response {
+export function eventStream(
+	actor: Actor,
+	hopId: string,
+	afterSeq: number,
+	signal: AbortSignal
+): Response {
 	let close = (): void => {};
+	const forget = keepWhileAllowed(actor, hopId, () => close());
 	const stream = new ReadableStream<Uint8Array>({
 		start(controller) {
 			const encoder = new TextEncoder();
@@ -28,6 +36,7 @@ export function eventStream(hopId: string, afterSeq: number, signal: AbortSignal
 				if (!open) return;
 				open = false;
 				stop();
+				forget();
 				clearInterval(heartbeat);
 				try {
 					controller.close();

@@ -6,6 +6,10 @@ export interface Actor {
 	userId: string;
 	displayName: string;
 	role: Role;
+	/** The session they ask in; none where the program acts by itself. */
+	sessionId?: string;
+	/** Their role asks for a second factor that they have not set up: until then they may do nothing else. */
+	secondFactorDue?: true;
 }
 
 /** Every action that a role may or may not do; the one table that decides. */

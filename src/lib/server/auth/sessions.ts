@@ -1,4 +1,4 @@
-import { createHmac, randomBytes } from 'node:crypto';
+import { createHmac, randomBytes, randomUUID } from 'node:crypto';
 import { config } from '../config';
 import {
 	deleteSession,
@@ -25,7 +25,8 @@ export async function openSession(
 	const lifeMs =
 		kind === 'browser' ? BROWSER_SESSION_DAYS * 86_400_000 : SCRIPT_TOKEN_HOURS * 3_600_000;
 	const expiresAt = new Date(createdAt.getTime() + lifeMs);
-	await insertSession({ tokenHash: hashOf(token), userId, kind, createdAt, expiresAt });
+	const id = randomUUID();
+	await insertSession({ tokenHash: hashOf(token), userId, kind, createdAt, expiresAt, id });
 	await deleteSessionsEndedBefore(createdAt);
 	return { token, expiresAt };
 }
@@ -33,7 +34,15 @@ export async function openSession(
 /** The account behind a token, or undefined when it is unknown, ended, or the account disabled. */
 export async function findActor(token: string): Promise<Actor | undefined> {
 	const holder = await findSessionHolder(hashOf(token), new Date());
-	return holder && { userId: holder.id, displayName: holder.displayName, role: holder.role };
+	return (
+		holder && {
+			userId: holder.id,
+			displayName: holder.displayName,
+			role: holder.role,
+			sessionId: holder.sessionId,
+			...(holder.secondFactorDue ? { secondFactorDue: true } : {})
+		}
+	);
 }
 
 export function closeSession(token: string): Promise<void> {

@@ -8,6 +8,11 @@ const NAME_WINDOW_S = 10 * 60;
 /** Failed attempts from one address, whatever the name. */
 export const ATTEMPTS_PER_ADDRESS = 60;
 
+/** Wrong codes of a second factor, from wherever they come. */
+const ATTEMPTS_PER_CODE = 10;
+
+const byCode = (): ReturnType<typeof rateLimiter> =>
+	rateLimiter('second-factor', ATTEMPTS_PER_CODE, NAME_WINDOW_S);
 const byName = (): ReturnType<typeof rateLimiter> =>
 	rateLimiter('sign-in-name', ATTEMPTS_PER_NAME, NAME_WINDOW_S);
 const byAddress = (): ReturnType<typeof rateLimiter> =>
@@ -37,4 +42,13 @@ async function counted(count: () => Promise<unknown>): Promise<void> {
 export async function clearSignInAttempts(name: string, address: string): Promise<void> {
 	await byName().delete(`${name}@${address}`);
 	await byAddress().reward(address);
+}
+
+/** Counts one code of a second factor; throws 429 once too many were wrong. */
+export function countCodeAttempt(userId: string): Promise<void> {
+	return counted(() => byCode().consume(userId));
+}
+
+export async function clearCodeAttempts(userId: string): Promise<void> {
+	await byCode().delete(userId);
 }

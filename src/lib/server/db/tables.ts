@@ -48,6 +48,8 @@ export interface SessionRow {
 	kind: 'browser' | 'script';
 	createdAt: Date;
 	expiresAt: Date;
+	/** By which it is named; the token's hash is nobody's to see. */
+	id: string;
 }
 
 export const sessions = new Table<SessionRow>('sessions', {
@@ -55,7 +57,57 @@ export const sessions = new Table<SessionRow>('sessions', {
 	userId: ref(),
 	kind: text(),
 	createdAt: time(),
+	expiresAt: time(),
+	id: ref()
+});
+
+export interface PasswordResetRow {
+	userId: string;
+	codeHash: string;
+	madeBy: string;
+	expiresAt: Date;
+}
+
+export const passwordResets = new Table<PasswordResetRow>('password_resets', {
+	userId: keyed(ref()),
+	codeHash: text(),
+	madeBy: ref(),
 	expiresAt: time()
+});
+
+export interface SecondFactorRow {
+	userId: string;
+	sealedSecret: string;
+	/** Time step of the last code that was used: none is taken twice. */
+	lastStep: number;
+	madeAt: Date;
+}
+
+export const secondFactors = new Table<SecondFactorRow>('second_factors', {
+	userId: keyed(ref()),
+	sealedSecret: text(),
+	lastStep: big(),
+	madeAt: time()
+});
+
+export interface RecoveryCodeRow {
+	userId: string;
+	codeHash: string;
+}
+
+export const recoveryCodes = new Table<RecoveryCodeRow>('recovery_codes', {
+	userId: keyed(ref()),
+	codeHash: keyed(text())
+});
+
+export interface RoleRuleRow {
+	role: Role;
+	secondFactor: boolean;
+}
+
+export const roleRules = new Table<RoleRuleRow>('role_rules', {
+	role: keyed(text()),
+	secondFactor: flag()
 });
 
 export interface SiteRow {

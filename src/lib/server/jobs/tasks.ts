@@ -3,6 +3,7 @@ import type { HopPlanInput } from '#core/budget/planInput';
 import { guide, type Guidance, type GuidanceInput } from '#core/guide/guidance';
 import { find, type Finding, type FindingQuestion } from '#core/guide/weigh';
 import { analyseSweep, type SweepAnalysis, type SweepInput } from '#core/sweep/analyseSweep';
+import { passwordTrouble } from '../auth/passwordRules';
 import { invalid } from '../errors';
 import { readArchive, writeArchive, type ReadArchive } from '../formats/hopArchive';
 import { packPdf } from '../pdf/packPdf';
@@ -27,6 +28,8 @@ export const TASKS = {
 	'pack-pdf': async (pack: Pack): Promise<Uint8Array> => new Uint8Array(await packPdf(pack)),
 	'sheet-pdf': async (sheet: PreparedSheet): Promise<Uint8Array> =>
 		new Uint8Array(await sheetPdf(sheet)),
+	'password-trouble': ({ password, own }: { password: string; own: string[] }): string | null =>
+		passwordTrouble(password, own) ?? null,
 	'zip-archive': writeArchive,
 	'read-archive': (bytes: Uint8Array): ReadArchive => readArchive(bytes)
 } as const;

@@ -369,3 +369,17 @@ const siteIn = (row: ReplanRow, end: End): SiteOfHop =>
 export function hopIdsAfter(after: string, limit: number): Promise<Pick<HopRow, 'id' | 'name'>[]> {
 	return select('SELECT id, name FROM hops WHERE id > ? ORDER BY id LIMIT ?', [after, limit]);
 }
+
+/** Which of the people work on which of the hops, as `hop person`. */
+export async function memberships(
+	hopIds: readonly string[],
+	userIds: readonly string[]
+): Promise<Set<string>> {
+	if (hopIds.length === 0 || userIds.length === 0) return new Set();
+	const rows = await select<{ hopId: string; userId: string }>(
+		`SELECT hop_id AS hopId, user_id AS userId FROM hop_members
+		WHERE hop_id IN (:hopIds) AND user_id IN (:userIds)`,
+		{ hopIds, userIds }
+	);
+	return new Set(rows.map(({ hopId, userId }) => `${hopId} ${userId}`));
+}

@@ -1,5 +1,6 @@
 import type { Role } from '../auth/roles';
-import { run, selectOne } from '../db/sql';
+import { run, select, selectOne } from '../db/sql';
+import type { Unit } from '../db/transaction';
 import { sessions, type SessionRow } from '../db/tables';
 
 export function insertSession(row: SessionRow): Promise<void> {
@@ -10,10 +11,23 @@ export function insertSession(row: SessionRow): Promise<void> {
 export function findSessionHolder(
 	tokenHash: string,
 	at: Date
-): Promise<{ id: string; displayName: string; role: Role } | undefined> {
+): Promise<
+	| {
+			id: string;
+			displayName: string;
+			role: Role;
+			sessionId: string;
+			/** 1 where the role asks for a second factor and there is none. */
+			secondFactorDue: number;
+	  }
+	| undefined
+> {
 	return selectOne(
-		`SELECT u.id, u.display_name AS displayName, u.role
+		`SELECT u.id, u.display_name AS displayName, u.role, s.id AS sessionId,
+			(COALESCE(r.second_factor, 0) AND f.user_id IS NULL) AS secondFactorDue
 		FROM sessions s JOIN users u ON u.id = s.user_id
+		LEFT JOIN role_rules r ON r.role = u.role
+		LEFT JOIN second_factors f ON f.user_id = u.id
 		WHERE s.token_hash = ? AND s.expires_at > ? AND u.disabled = 0`,
 		[tokenHash, at]
 	);
@@ -25,4 +39,40 @@ export async function deleteSession(tokenHash: string): Promise<void> {
 
 export function deleteSessionsEndedBefore(at: Date): Promise<void> {
 	return run('DELETE FROM sessions WHERE expires_at < ?', [at]);
+}
+
+/** The sessions of somebody that have not ended, the newest first. */
+export function sessionsOf(
+	userId: string,
+	at: Date
+): Promise<Pick<SessionRow, 'id' | 'kind' | 'createdAt' | 'expiresAt'>[]> {
+	return select(
+		`SELECT id, kind, created_at AS createdAt, expires_at AS expiresAt FROM sessions
+		WHERE user_id = ? AND expires_at > ? ORDER BY created_at DESC, id LIMIT 200`,
+		[userId, at]
+	);
+}
+
+/** Ends sessions of somebody: one, all, or all but one; gives how many there were. */
+export function endSessionsOf(
+	userId: string,
+	which: { only: string } | { but: string } | 'all',
+	unit?: Unit
+): Promise<number> {
+	if (which === 'all') return sessions.remove({ userId }, unit);
+	if ('only' in which) return sessions.remove({ userId, id: which.only }, unit);
+	return run('DELETE FROM sessions WHERE user_id = ? AND id <> ?', [userId, which.but], unit).then(
+		() => 0
+	);
+}
+
+/** Those of the sessions that still let somebody in. */
+export async function livingSessions(ids: readonly string[], at: Date): Promise<Set<string>> {
+	if (ids.length === 0) return new Set();
+	const rows = await select<{ id: string }>(
+		`SELECT s.id FROM sessions s JOIN users u ON u.id = s.user_id
+		WHERE s.id IN (:ids) AND s.expires_at > :at AND u.disabled = 0`,
+		{ ids, at }
+	);
+	return new Set(rows.map(({ id }) => id));
 }

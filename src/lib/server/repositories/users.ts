@@ -20,6 +20,10 @@ export function findUserBySignInName(signInName: string): Promise<UserRow | unde
 	return users.one({ signInName });
 }
 
+export function findUser(id: string): Promise<UserRow | undefined> {
+	return users.one({ id });
+}
+
 export async function findPerson(id: string, unit?: Unit): Promise<Person | undefined> {
 	const [person] = await users.some(OF_PERSON, { id }, unit ? { unit } : {});
 	return person;
@@ -60,6 +64,24 @@ export function insertUser(row: UserRow, unit?: Unit): Promise<void> {
 	return users.add(row, unit);
 }
 
-export async function updateDisabled(id: string, disabled: boolean): Promise<void> {
-	await users.change({ id }, { disabled });
+export async function updateDisabled(id: string, disabled: boolean, unit: Unit): Promise<void> {
+	await users.change({ id }, { disabled }, unit);
+}
+
+export async function updateRole(id: string, role: Role, unit: Unit): Promise<void> {
+	await users.change({ id }, { role }, unit);
+}
+
+export async function updatePassword(id: string, passwordHash: string, unit: Unit): Promise<void> {
+	await users.change({ id }, { passwordHash }, unit);
+}
+
+/** Who may manage the installation now; nobody else becomes or ceases to be one until the unit ends. */
+export async function lockAdministrators(unit: Unit): Promise<string[]> {
+	const rows = await select<{ id: string }>(
+		"SELECT id FROM users WHERE role = 'administrator' AND disabled = 0 ORDER BY id FOR UPDATE",
+		[],
+		unit
+	);
+	return rows.map(({ id }) => id);
 }

@@ -11,8 +11,40 @@ import { itemAt } from '#core/units/lists';
 
 export const signInSchema = joi.object({
 	signInName: joi.string().trim().max(80).required().label('Name').example('planner'),
-	password: joi.string().max(200).required().label('Password').example('a long pass phrase')
+	password: joi.string().max(200).required().label('Password').example('a long pass phrase'),
+	code: joi.string().trim().allow('').max(40).default('').label('Code')
 });
+
+const newPassword = (): Joi.StringSchema =>
+	joi.string().min(12).max(200).required().label('Password');
+const ownPassword = (label: string): Joi.StringSchema =>
+	joi.string().max(200).required().label(label);
+
+export const passwordSchema = joi.object({
+	current: ownPassword('Present password'),
+	password: newPassword().label('New password')
+});
+
+export const resetSchema = joi.object({
+	signInName: joi.string().trim().max(80).required().label('Name'),
+	code: joi.string().trim().max(40).required().label('Code'),
+	password: newPassword().label('New password')
+});
+
+export const secondFactorSchema = joi.object({
+	sealed: joi.string().max(400).required().label('Offer'),
+	code: joi.string().trim().max(40).required().label('Code'),
+	password: ownPassword('Password')
+});
+
+export const ownPasswordSchema = joi.object({ password: ownPassword('Password') });
+
+export const roleSchema = (): Joi.StringSchema =>
+	joi
+		.string()
+		.valid(...ROLES)
+		.required()
+		.label('Role');
 
 export const accountSchema = joi.object({
 	signInName: joi
@@ -26,12 +58,8 @@ export const accountSchema = joi.object({
 		.required()
 		.label('Sign-in name'),
 	displayName: joi.string().trim().min(2).max(120).required().label('Name shown'),
-	role: joi
-		.string()
-		.valid(...ROLES)
-		.required()
-		.label('Role'),
-	password: joi.string().min(12).max(200).required().label('Password')
+	role: roleSchema(),
+	password: newPassword()
 });
 
 /** A text that may be empty. */

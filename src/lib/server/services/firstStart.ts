@@ -1,3 +1,4 @@
+import { passwordTrouble } from '../auth/passwordRules';
 import { config } from '../config';
 import { DEMO_LOADED, loadDemo } from '../demo/load';
 import { log } from '../log';
@@ -23,11 +24,17 @@ export async function firstStart(): Promise<void> {
 			log.warn('There are no accounts. Set SKIAXIS_FIRST_ADMIN=name:password once and restart.');
 			return;
 		}
+		const [signInName, password] = [first.slice(0, colon), first.slice(colon + 1)];
+		const trouble = passwordTrouble(password, [signInName]);
+		if (trouble) {
+			log.error(`The first administrator was not made, for their password. ${trouble}`);
+			return;
+		}
 		await createAccountUnchecked({
-			signInName: first.slice(0, colon),
+			signInName,
 			displayName: 'Administrator',
 			role: 'administrator',
-			password: first.slice(colon + 1)
+			password
 		});
 		log.info('The first administrator was made.');
 	} catch (error) {

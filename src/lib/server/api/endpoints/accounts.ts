@@ -1,11 +1,42 @@
 import { countAddressAttempt } from '../../auth/signInLimit';
-import { createAccount, listPeople, setAccountDisabled, signIn } from '../../services/accounts';
-import { accountSchema, pageSchema, signInSchema } from '../../schemas/inputs';
+import type { Role } from '../../auth/roles';
+import {
+	accountRules,
+	createAccount,
+	endSessions,
+	listPeople,
+	offerReset,
+	resetPassword,
+	setAccountDisabled,
+	setAccountRules,
+	setRole,
+	signIn,
+	takeSecondFactorAway,
+	type Credentials
+} from '../../services/accounts';
+import {
+	changePassword,
+	endOwnSessions,
+	offerSecondFactor,
+	turnOffSecondFactor,
+	turnOnSecondFactor,
+	viewOwnAccount
+} from '../../services/ownAccount';
+import {
+	accountSchema,
+	ownPasswordSchema,
+	pageSchema,
+	passwordSchema,
+	resetSchema,
+	roleSchema,
+	secondFactorSchema,
+	signInSchema
+} from '../../schemas/inputs';
 import { joi } from '../../schemas/joi';
 import { endpoint } from '../endpoint';
 
 export const accountEndpoints = [
-	endpoint<{ signInName: string; password: string }>({
+	endpoint<Credentials>({
 		method: 'POST',
 		path: '/tokens',
 		tag: 'Accounts',
@@ -15,7 +46,7 @@ export const accountEndpoints = [
 		body: signInSchema,
 		status: 201,
 		handle: async ({ body, address }) => {
-			const { token, expiresAt } = await signIn(body.signInName, body.password, address, 'script');
+			const { token, expiresAt } = await signIn(body, address, 'script');
 			return { token, tokenType: 'Bearer', expiresAt };
 		}
 	}),
@@ -25,7 +56,135 @@ export const accountEndpoints = [
 		tag: 'Accounts',
 		summary: 'Who is signed in',
 		access: 'signed-in',
-		handle: ({ actor }) => actor
+		handle: ({ actor: { userId, displayName, role } }) => ({ userId, displayName, role })
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/me/account',
+		tag: 'Accounts',
+		summary: 'One’s own account: sessions, tokens, second factor',
+		access: 'signed-in',
+		handle: ({ actor }) => viewOwnAccount(actor)
+	}),
+	endpoint<{ current: string; password: string }>({
+		method: 'PUT',
+		path: '/me/password',
+		tag: 'Accounts',
+		summary: 'Change one’s own password; every other session ends',
+		access: 'signed-in',
+		body: passwordSchema,
+		status: 204,
+		handle: ({ actor, body, address }) => changePassword(actor, body, address)
+	}),
+	endpoint({
+		method: 'DELETE',
+		path: '/me/sessions',
+		tag: 'Accounts',
+		summary: 'End every session and token of one’s own but the one that asks',
+		access: 'signed-in',
+		status: 204,
+		handle: ({ actor }) => endOwnSessions(actor)
+	}),
+	endpoint({
+		method: 'DELETE',
+		path: '/me/sessions/:sessionId',
+		tag: 'Accounts',
+		summary: 'End a session or token of one’s own',
+		access: 'signed-in',
+		status: 204,
+		handle: ({ actor, param }) => endOwnSessions(actor, param('sessionId'))
+	}),
+	endpoint({
+		method: 'POST',
+		path: '/me/second-factor/offer',
+		tag: 'Accounts',
+		summary: 'A secret for an authenticator; nothing is kept until its first code comes back',
+		access: 'signed-in',
+		handle: ({ actor }) => offerSecondFactor(actor)
+	}),
+	endpoint<{ sealed: string; code: string; password: string }>({
+		method: 'PUT',
+		path: '/me/second-factor',
+		tag: 'Accounts',
+		summary: 'Turn the second factor on by its first code; gives recovery codes once',
+		access: 'signed-in',
+		body: secondFactorSchema,
+		handle: ({ actor, body, address }) => turnOnSecondFactor(actor, body, address)
+	}),
+	endpoint<{ password: string }>({
+		method: 'POST',
+		path: '/me/second-factor/removal',
+		tag: 'Accounts',
+		summary: 'Turn one’s own second factor off, unless the role asks for one',
+		access: 'signed-in',
+		body: ownPasswordSchema,
+		status: 204,
+		handle: ({ actor, body, address }) => turnOffSecondFactor(actor, body, address)
+	}),
+	endpoint<{ signInName: string; code: string; password: string }>({
+		method: 'POST',
+		path: '/password-resets',
+		tag: 'Accounts',
+		summary: 'Set a new password by a code that an administrator gave',
+		access: 'public',
+		before: ({ address }) => countAddressAttempt(address),
+		body: resetSchema,
+		status: 204,
+		handle: ({ body, address }) => resetPassword(body, address)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/people/rules',
+		tag: 'Accounts',
+		summary: 'Which roles must sign in with a second factor (administrators)',
+		access: 'signed-in',
+		handle: ({ actor }) => accountRules(actor)
+	}),
+	endpoint<{ role: Role; secondFactor: boolean }>({
+		method: 'PUT',
+		path: '/people/rules',
+		tag: 'Accounts',
+		summary: 'Ask a role for a second factor, or no longer (administrators)',
+		access: 'signed-in',
+		body: joi.object({
+			role: roleSchema(),
+			secondFactor: joi.boolean().required().label('Second factor')
+		}),
+		handle: ({ actor, body }) => setAccountRules(actor, body)
+	}),
+	endpoint<{ role: Role }>({
+		method: 'PUT',
+		path: '/people/:personId/role',
+		tag: 'Accounts',
+		summary: 'Give somebody another role; their sessions end (administrators)',
+		access: 'signed-in',
+		body: joi.object({ role: roleSchema() }),
+		handle: ({ actor, param, body }) => setRole(actor, param('personId'), body.role)
+	}),
+	endpoint({
+		method: 'POST',
+		path: '/people/:personId/password-reset',
+		tag: 'Accounts',
+		summary: 'A code by which somebody sets a new password within a day (administrators)',
+		access: 'signed-in',
+		status: 201,
+		handle: ({ actor, param }) => offerReset(actor, param('personId'))
+	}),
+	endpoint({
+		method: 'POST',
+		path: '/people/:personId/sign-out',
+		tag: 'Accounts',
+		summary: 'End every session and token of somebody (administrators)',
+		access: 'signed-in',
+		handle: ({ actor, param }) => endSessions(actor, param('personId'))
+	}),
+	endpoint({
+		method: 'POST',
+		path: '/people/:personId/second-factor-removal',
+		tag: 'Accounts',
+		summary: 'Take the second factor of somebody away who has lost it (administrators)',
+		access: 'signed-in',
+		handle: ({ actor, param }) => takeSecondFactorAway(actor, param('personId'))
 	}),
 	endpoint<unknown, { q: string; page: number }>({
 		method: 'GET',

@@ -66,7 +66,7 @@ export const fieldEndpoints = [
 			await getHopRow(actor, param('hopId'));
 			const resumed = Number(request.headers.get('last-event-id') ?? Number.NaN);
 			const after = Number.isSafeInteger(resumed) && resumed >= 0 ? resumed : query.after;
-			return eventStream(param('hopId'), after, request.signal);
+			return eventStream(actor, param('hopId'), after, request.signal);
 		}
 	}),
 	endpoint({
