@@ -7,7 +7,7 @@ import { countAddressAttempt } from '$lib/server/auth/signInLimit';
 import { safeNext } from '$lib/server/safeNext';
 import { signInSchema } from '$lib/server/schemas/inputs';
 import { validate } from '$lib/server/schemas/joi';
-import { signIn } from '$lib/server/services/accounts';
+import { signIn, type Credentials } from '$lib/server/services/accounts';
 import people from '#demo/people.json';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -16,6 +16,7 @@ export const load: PageServerLoad = ({ locals, url }) => {
 	return {
 		/** Where this server is set up to be opened; what comes from another address it refuses. */
 		origin: url.origin,
+		passwordSet: url.searchParams.has('set'),
 		demo: config.demo
 			? {
 					password: DEMO_PASSWORD,
@@ -45,16 +46,12 @@ export const actions: Actions = {
 		};
 		const signInName = typed('signInName').slice(0, 200);
 		try {
-			const input = validate<{ signInName: string; password: string }>(signInSchema, {
+			const input = validate<Credentials>(signInSchema, {
 				signInName,
-				password: typed('password')
+				password: typed('password'),
+				code: typed('code')
 			});
-			const { token } = await signIn(
-				input.signInName,
-				input.password,
-				getClientAddress(),
-				'browser'
-			);
+			const { token } = await signIn(input, getClientAddress(), 'browser');
 			cookies.set(SESSION_COOKIE, token, {
 				path: '/',
 				httpOnly: true,

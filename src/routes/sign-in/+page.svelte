@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import { resolve } from '$app/paths';
 	import { onMount, untrack } from 'svelte';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import TextField from '$lib/ui/form/TextField.svelte';
@@ -8,6 +9,7 @@
 	let { data, form } = $props();
 	let signInName = $state(untrack(() => form?.signInName ?? ''));
 	let password = $state('');
+	let code = $state('');
 	let busy = $state(false);
 	/** Opened by another name of the same machine: forms sent from there are refused. */
 	let elsewhere = $state(false);
@@ -16,6 +18,8 @@
 	});
 	const errorAt = (field: string): string | undefined =>
 		form?.fields?.find((problem) => problem.field === field)?.message;
+	/** Once the password was right and the account has a second factor. */
+	const codeAsked = $derived(errorAt('code') !== undefined);
 </script>
 
 <svelte:head><title>Sign in · Skiaxis</title></svelte:head>
@@ -51,6 +55,7 @@
 					<a class="underline" href="{data.origin}/sign-in">{data.origin}</a>.
 				</Notice>
 			{/if}
+			{#if data.passwordSet && !form}<Notice>The new password is set. Sign in with it.</Notice>{/if}
 			{#if form?.message}<Notice kind="trouble">{form.message}</Notice>{/if}
 			<TextField
 				label="Name"
@@ -66,7 +71,18 @@
 				autocomplete="current-password"
 				bind:value={password}
 			/>
+			{#if codeAsked}
+				<TextField
+					label="Code"
+					name="code"
+					autocomplete="one-time-code"
+					hint="Six digits of your authenticator, or a recovery code."
+					bind:value={code}
+					error={errorAt('code')}
+				/>
+			{/if}
 			<button class="btn btn-main" disabled={busy}>{busy ? 'Signing in …' : 'Sign in'}</button>
+			<a class="text-sm" href={resolve('/sign-in/reset')}>I have a code for a new password</a>
 		</form>
 	</div>
 

@@ -62,10 +62,13 @@
 			<UnitSwitch />
 			<ThemeSwitch />
 			{#if actor}
-				<span class="text-right text-sm leading-tight">
-					<span class="block font-semibold">{actor.displayName}</span>
+				<a
+					class="flex min-h-12 flex-col justify-center text-right text-sm leading-tight no-underline"
+					href={resolve('/account')}
+				>
+					<span class="block font-semibold underline">{actor.displayName}</span>
 					<span class="text-quiet block">{actor.role}</span>
-				</span>
+				</a>
 				<form method="POST" action={resolve('/sign-out')} onsubmit={forgetOnDevice}>
 					<button class="min-h-12 px-2 text-sm underline">Sign out</button>
 				</form>

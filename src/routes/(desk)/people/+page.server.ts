@@ -1,6 +1,6 @@
 import { orErrorPage } from '$lib/server/pageErrors';
 import { requireMay } from '$lib/server/auth/actor';
-import { listPeople } from '$lib/server/services/accounts';
+import { accountRules, listPeople } from '$lib/server/services/accounts';
 import { ROLES } from '$lib/server/auth/roles';
 import { pageSchema } from '$lib/server/schemas/inputs';
 import { listQuery } from '$lib/server/services/listQuery';
@@ -14,6 +14,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 			requireMay(locals.actor!, 'manage-people');
 			return listPeople(locals.actor!, query);
 		}),
+		rules: await orErrorPage(() => accountRules(locals.actor!)),
 		roles: [...ROLES],
 		ownId: locals.actor!.userId
 	};
