@@ -7,6 +7,7 @@
 
 	interface Offer {
 		secret: string;
+		uri: string;
 		picture: string;
 		sealed: string;
 	}
@@ -102,6 +103,10 @@
 				height="192"
 			/>
 			<p class="num break-all" data-testid="factor-secret">{offer.secret}</p>
+			<p>
+				<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- opens another program -->
+				<a href={offer.uri}>Open it in the authenticator of this device</a>
+			</p>
 			<TextField
 				label="Code it shows"
 				name="code"
