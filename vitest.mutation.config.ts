@@ -5,7 +5,14 @@ const rooms: Record<string, string[]> = {
 	accept: ['judgement', 'hop-state', 'after-acceptance', 'field-work', 'building', 'figures'],
 	polarization: ['polarization', 'polarization-step', 'feed-advice'],
 	path: ['path', 'path-details', 'figures', 'plan', 'geodesy'],
-	guide: ['next-step', 'guidance-details', 'guidance', 'procedure', 'diagnosis'],
+	guide: [
+		'next-step',
+		'guidance-by-map',
+		'guidance-details',
+		'hop-state',
+		'fold-record',
+		'diagnosis'
+	],
 	budget: [
 		'plan',
 		'plan-fields',

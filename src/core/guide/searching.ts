@@ -1,0 +1,137 @@
+import { itemAt } from '../units/lists';
+import { numberText } from '../units/text';
+import { planSearch, type SearchPlan } from './searchPlan';
+import { clamped, range, type Guidance, type Place, type Situation, type Step } from './situation';
+
+/** Half-width of the first line of a search, in sigmas of the heading. */
+const FIRST_SIGMAS = 1.9;
+
+/** Nothing heard yet: azimuth on one line of tilt after another, nearest the plan first. */
+export function search(situation: Situation): Guidance {
+	const none = { boresight: null, probabilityOnMainLobe: 0 };
+	const plan = searchOf(situation);
+	const line = nextLine(situation, plan);
+	return line ? { ...none, ...line } : parkAndHandOver(situation, plan);
+}
+
+/** The search as it stands: an end that begins from a park has searched before. */
+export function searchOf({ input, readings, beamwidthDeg }: Situation): SearchPlan {
+	const question = { ...input, beamwidthDeg };
+	const first = planSearch(question);
+	return parkedAt(first, readings[0], beamwidthDeg) >= 0 ? planSearch(question, false) : first;
+}
+
+/** Which place of the search an end stood at when this turn began; −1 for none of them. */
+function parkedAt({ parks }: SearchPlan, stood: Place | undefined, beamwidthDeg: number): number {
+	if (!stood) return -1;
+	return parks.findIndex(
+		(park) =>
+			Math.hypot(park.azimuthDeg - stood.azimuthDeg, park.tiltDeg - stood.tiltDeg) <
+			0.2 * beamwidthDeg
+	);
+}
+
+/** The next line of the search that has not been swept; undefined when all are. */
+export function nextLine(
+	{ input, readings, beamwidthDeg, here }: Situation,
+	plan: SearchPlan
+): Step | undefined {
+	const [low, high] = input.travel.tiltDeg;
+	const lines = plan.linesDeg.filter((line) => line >= low && line <= high);
+	// The first line reaches less far: side lobes at its ends tell when the beam lies beyond.
+	const first = plan.first && range(readings.map((r) => r.azimuthDeg)) < beamwidthDeg;
+	const reach = first
+		? FIRST_SIGMAS * input.prior.azimuthSigmaDeg + 0.5 * beamwidthDeg
+		: plan.reachDeg;
+	const fromDeg = clamped(input, 'azimuth', -reach);
+	const toDeg = clamped(input, 'azimuth', reach);
+	const swept = (tilt: number): boolean => {
+		const line = readings.filter((r) => Math.abs(r.tiltDeg - tilt) < 0.4 * beamwidthDeg);
+		return line.length >= 3 && range(line.map((r) => r.azimuthDeg)) > 0.65 * (toDeg - fromDeg);
+	};
+	const next = lines.find((line) => !swept(line));
+	if (next === undefined) return undefined;
+	if (Math.abs(here.tiltDeg - next) > 0.2 * beamwidthDeg) {
+		return {
+			advice: 'move',
+			target: { azimuthDeg: here.azimuthDeg, tiltDeg: next },
+			reasons: [
+				`Too little is heard so far: go to tilt ${numberText(next, 2, true)}° for ${first ? 'the first line' : 'the next line'}.`
+			]
+		};
+	}
+	return {
+		advice: 'sweep',
+		sweep: { axis: 'azimuth', fromDeg, toDeg, stepDeg: plan.stepDeg },
+		reasons: [
+			first
+				? 'Begin with azimuth over the window of the first heading, slowly; do not stop at the first good signal.'
+				: 'Search: azimuth on the next line of tilt.',
+			searchOdds(plan)
+		]
+	};
+}
+
+/** How long a search takes and what it promises. */
+function searchOdds(plan: SearchPlan): string {
+	const percent = (share: number): number => Math.min(99, Math.floor(100 * share));
+	const minutes = (seconds: number): number => Math.max(1, Math.round(seconds / 60));
+	const lines =
+		plan.linesDeg.length === 1 ? 'One line' : `All ${plan.linesDeg.length} lines of tilt`;
+	return `${lines}: ${plan.samples} readings, about ${minutes(plan.secondsByMeter)} min with a meter that reads by itself, ${minutes(plan.secondsByHand)} min typed; finds the far end ${percent(plan.probabilityOneEnd)} times in 100 if it looks this way, ${percent(plan.probabilityBothEnds)} times as it was first set.`;
+}
+
+/**
+ * Nothing at all: the far end may look away. This end parks and the far end searches. The place is the
+ * one after that where it stood through the far end's last search, which the first reading tells: so
+ * two ends that miss each other try all pairs of places in turn.
+ */
+export function parkAndHandOver(
+	{ input, readings, beamwidthDeg, here }: Situation,
+	plan: SearchPlan
+): Guidance {
+	const none = { boresight: null, probabilityOnMainLobe: 0 };
+	const { parks } = plan;
+	const park = itemAt(parks, (parkedAt(plan, readings[0], beamwidthDeg) + 1) % parks.length);
+	const target = {
+		azimuthDeg: clamped(input, 'azimuth', park.azimuthDeg),
+		tiltDeg: clamped(input, 'tilt', park.tiltDeg)
+	};
+	if (
+		Math.hypot(here.azimuthDeg - target.azimuthDeg, here.tiltDeg - target.tiltDeg) >
+		0.2 * beamwidthDeg
+	) {
+		return {
+			advice: 'move',
+			target,
+			...none,
+			reasons: [
+				'Nothing is heard on any line: stand at the next place of the search, then let the far end look.'
+			]
+		};
+	}
+	return {
+		advice: 'hand-over',
+		...none,
+		reasons: [
+			'Nothing is heard on any line near the plan: the far end may look away. Let it search while this end stands still.',
+			'Check meanwhile that its transmitter is on, on its channel and power.'
+		]
+	};
+}
+
+/**
+ * Whether a guess lies where the first heading can hardly have left the far end.
+ *
+ * @param beamwidthDeg half-power beamwidth, degrees, above 0
+ */
+export function outsideSearch(
+	{ linesDeg, reachDeg }: SearchPlan,
+	place: Place,
+	beamwidthDeg: number
+): boolean {
+	return (
+		Math.abs(place.azimuthDeg) > reachDeg + beamwidthDeg ||
+		Math.abs(place.tiltDeg) > Math.max(...linesDeg) + 3 * beamwidthDeg
+	);
+}

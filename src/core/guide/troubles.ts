@@ -1,0 +1,50 @@
+import { levelText, numberText } from '../units/text';
+import { range, type GuidanceInput, type GuidanceReading } from './situation';
+
+/** A level above plan by this much is not of this plan, dB. */
+const TOO_HIGH_DB = 7;
+/** Power control holds a level within this of the plan; far out on the lobes several may be alike by chance. */
+const NEAR_PLAN_DB = 15;
+/** More readings than this in one turn lead nowhere. */
+const MOST_READINGS = 900;
+
+/**
+ * What must be looked into before any advice is worth anything; undefined where nothing must.
+ *
+ * @param beamwidthDeg half-power beamwidth, degrees, above 0
+ */
+export function troubleIn(
+	input: GuidanceInput,
+	readings: readonly GuidanceReading[],
+	beamwidthDeg: number
+): string[] | undefined {
+	const highest = readings.reduce((most, r) => Math.max(most, r.levelDbm), -Infinity);
+	if (highest > input.plannedLevelDbm + TOO_HIGH_DB) {
+		return [
+			`${levelText(highest)} is ${numberText(highest - input.plannedLevelDbm, 1)} dB above the plan: as suspect as too low.`,
+			'Check the far power and its fixed state, the level curve of this port, and that the reading is of this link.'
+		];
+	}
+	if (readings.length > MOST_READINGS) {
+		return [
+			'So many readings have not settled where the far end is: check that nobody moves it, and that its power is fixed.'
+		];
+	}
+	const apart = readings.filter((r) => r.levelDbm > input.floorDbm + 12);
+	if (apart.length >= 8) {
+		const levels = apart.map((r) => r.levelDbm);
+		const spread = Math.max(...levels) - Math.min(...levels);
+		const reach = Math.max(
+			range(apart.map((r) => r.azimuthDeg)),
+			range(apart.map((r) => r.tiltDeg))
+		);
+		const nearPlan = highest > input.plannedLevelDbm - NEAR_PLAN_DB;
+		if (nearPlan && spread < 1.2 && reach > 2 * beamwidthDeg && apart.length === readings.length) {
+			return [
+				`The level stays within ${numberText(spread, 1)} dB while the dish moved over ${numberText(reach / beamwidthDeg, 1)} beams: it does not follow the pointing.`,
+				'Look for automatic power control left on at the far end, a saturated port, or a meter on the wrong port.'
+			];
+		}
+	}
+	return undefined;
+}
