@@ -82,9 +82,11 @@ try {
 	if (halfLoaded) say('The demo was broken off half-way last time.');
 	const reset = args.includes('--reset') || halfLoaded;
 	if (reset) say('Starting over with a fresh demo …');
-	const url = await database.database('skiaxis', { reset });
+	const { url, ownerUrl } = await database.database('skiaxis', { reset });
 	const { migrate } = await import('./lib/migrator.mjs');
-	await migrate(url);
+	const { grantRights } = await import('./lib/rights.mjs');
+	await migrate(ownerUrl);
+	await grantRights(ownerUrl, url);
 	database.onCrash((code, lines) => {
 		if (stopping) return;
 		console.error(`The database stopped by itself (exit code ${code}).\n${lines}`);

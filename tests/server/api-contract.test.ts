@@ -1,16 +1,19 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
+import { QueryTypes } from 'sequelize';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { db } from '$lib/server/db/connection';
 import type { Endpoint } from '$lib/server/api/endpoint';
 import { endpoints } from '$lib/server/api/endpoints';
 import described from '$lib/server/api/answers.schema.json';
 import { answerSchema, exampleFrom } from '$lib/server/api/openapi';
 import { sheetPdf } from '$lib/server/pdf/sheetPdf';
 import { prepareSheet } from '$lib/server/services/sheets';
-import { readiness } from '$lib/server/services/health';
+import { readiness, rightsBeyondNeed } from '$lib/server/services/health';
 import { answerSchemas } from '../../scripts/answers.mjs';
 import {
 	acceptWarnings,
+	asOwner,
 	call,
 	closingDb,
 	newCaller,
@@ -225,5 +228,44 @@ it('a revision asked for twice with one id is issued once', async () => {
 });
 
 it('readiness knows the migrations of this build', async () => {
-	expect(await readiness()).toEqual({ ready: true, database: 'up', migrations: 'complete' });
+	expect(await readiness()).toEqual({
+		ready: true,
+		database: 'up',
+		migrations: 'complete',
+		frozen: 'guarded',
+		rights: 'narrow'
+	});
+});
+
+it('readiness tells when a trigger is gone, and when the application could take one away', async () => {
+	await asOwner('DROP TRIGGER acceptances_no_delete');
+	try {
+		expect(await readiness()).toMatchObject({
+			ready: false,
+			frozen: 'missing acceptances_no_delete'
+		});
+	} finally {
+		await asOwner(
+			`CREATE TRIGGER acceptances_no_delete BEFORE DELETE ON acceptances
+			FOR EACH ROW SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'acceptances is append-only'`
+		);
+	}
+	const [{ account }] = (await db().query<{ account: string }>('SELECT CURRENT_USER() AS account', {
+		type: QueryTypes.SELECT
+	})) as [{ account: string }];
+	const [name, host] = account.split('@');
+	for (const [right, said] of [
+		['UPDATE ON acceptances', 'UPDATE on acceptances'],
+		['ALTER ON hops', 'ALTER on hops']
+	] as const) {
+		await asOwner(`GRANT ${right} TO '${name}'@'${host}'`);
+		try {
+			// Told, and not held against an installation that runs.
+			expect(await readiness()).toMatchObject({ ready: true, rights: 'wider than needed' });
+			expect(await rightsBeyondNeed()).toEqual([said]);
+		} finally {
+			await asOwner(`REVOKE ${right} FROM '${name}'@'${host}'`);
+		}
+	}
+	expect(await rightsBeyondNeed()).toEqual([]);
 });

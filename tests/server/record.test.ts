@@ -7,6 +7,7 @@ import { db } from '$lib/server/db/connection';
 import { followFeed } from '$lib/server/services/liveFeed';
 import { closingLook, finish, lock, operating, signAll } from './accepted';
 import {
+	asOwner,
 	bothReady,
 	call,
 	closingDb,
@@ -141,8 +142,20 @@ describe('the field record', () => {
 		const hop = await hopWith();
 		await post(hop, record('A', 'note', { text: 'true' }));
 		for (const table of ['field_records', 'plan_revisions', 'audit_trail']) {
-			await expect(db().query(`UPDATE ${table} SET id = id`)).rejects.toThrow(/append-only/);
-			await expect(db().query(`DELETE FROM ${table}`)).rejects.toThrow(/append-only/);
+			for (const sql of [`UPDATE ${table} SET id = id`, `DELETE FROM ${table}`]) {
+				// The application has no right to it, and a trigger refuses it even to who owns the table.
+				await expect(db().query(sql)).rejects.toThrow(/command denied/);
+				await expect(asOwner(sql)).rejects.toThrow(/append-only/);
+			}
+			for (const sql of [
+				`TRUNCATE ${table}`,
+				`DROP TABLE ${table}`,
+				`ALTER TABLE ${table} ADD x INT`
+			]) {
+				await expect(db().query(sql)).rejects.toThrow(/command denied/);
+			}
+			const trigger = `DROP TRIGGER ${table}_no_update`;
+			await expect(db().query(trigger)).rejects.toThrow(/command denied/);
 		}
 	});
 });
@@ -420,9 +433,7 @@ describe('acceptance', () => {
 		expect((await post(hop, record('A', 'note', { text: 'late' }))).error.code).toBe(
 			'hop-accepted'
 		);
-		await expect(db().query('UPDATE acceptances SET causes = causes')).rejects.toThrow(
-			/append-only/
-		);
+		await expect(asOwner('UPDATE acceptances SET causes = causes')).rejects.toThrow(/append-only/);
 		const issue = await call(planner, 'POST', `/hops/${hop.id}/revisions`, {
 			id: randomUUID(),
 			version: hop.version

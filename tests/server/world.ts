@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { Sequelize } from 'sequelize';
 import { afterAll, expect } from 'vitest';
 import Ajv from 'ajv/dist/2020';
 import addFormats from 'ajv-formats';
@@ -25,6 +26,19 @@ export interface Answer<T = Record<string, unknown>> {
 	body: T;
 	error: { code: string; message: string; fields: { field: string; message: string }[] };
 	text: string;
+}
+
+/** Runs a statement as who owns the database, beside the application and its rights. */
+export async function asOwner(sql: string, replacements: unknown[] = []): Promise<void> {
+	const owner = new Sequelize(process.env.SKIAXIS_OWNER_DATABASE_URL!, {
+		dialect: 'mysql',
+		logging: false
+	});
+	try {
+		await owner.query(sql, { replacements });
+	} finally {
+		await owner.close();
+	}
 }
 
 /** Closes the pool of a test file when it ends. */

@@ -3,11 +3,18 @@ import { config } from '../config';
 import { DEMO_LOADED, loadDemo } from '../demo/load';
 import { log } from '../log';
 import { isAudited } from '../repositories/audit';
+import { rightsBeyondNeed } from './health';
 import { countAccounts, createAccountUnchecked } from './accounts';
 
 /** On an empty database: loads the demo, or makes the first administrator from the environment. */
 export async function firstStart(): Promise<void> {
 	try {
+		const rights = await rightsBeyondNeed();
+		if (rights.length) {
+			log.warn(
+				`The database account of the application could change what is frozen (${rights.join(', ')}). docs/operations.md says how to give it less.`
+			);
+		}
 		if ((await countAccounts()) > 0) {
 			if (config.demo && !(await isAudited(DEMO_LOADED))) {
 				log.error('The demo was broken off half-way. Run: npm run demo -- --reset');
