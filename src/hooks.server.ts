@@ -8,6 +8,7 @@ import {
 import { findActor, SESSION_COOKIE } from '$lib/server/auth/sessions';
 import { closeDb } from '$lib/server/db/connection';
 import { errorResponse } from '$lib/server/api/dispatch';
+import { makeDocuments } from '$lib/server/api/document';
 import { AppError, isDatabaseGone } from '$lib/server/errors';
 import { log } from '$lib/server/log';
 import { firstStart } from '$lib/server/services/firstStart';
@@ -15,6 +16,7 @@ import { stopWorkers } from '$lib/server/jobs/pool';
 
 export const init: ServerInit = async () => {
 	await firstStart();
+	makeDocuments();
 	process.on('sveltekit:shutdown', () => {
 		void stopWorkers();
 		void closeDb();

@@ -228,7 +228,7 @@ describe('a second factor', () => {
 			'POST',
 			'/me/second-factor/offer'
 		);
-		expect(offer.body.picture).toMatch(/^data:image\/png;base64,/);
+		expect(offer.body.picture).toMatch(/^data:image\/svg\+xml,%3Csvg/);
 		const { secret, sealed } = offer.body;
 		const on = await call<{ recoveryCodes: string[] }>(caller, 'PUT', '/me/second-factor', {
 			sealed,

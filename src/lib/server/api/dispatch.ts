@@ -50,8 +50,7 @@ export async function dispatch(api: ApiRequest): Promise<Response> {
 			upload: upload ?? new Uint8Array(),
 			actor: actor!,
 			request: api.request,
-			address: api.address,
-			origin: api.url.origin
+			address: api.address
 		});
 		if (answer instanceof Response) return answer;
 		if (answer === undefined) return new Response(null, { status: 204 });

@@ -12,8 +12,6 @@ export interface EndpointContext<Body, Query> {
 	actor: Actor;
 	request: Request;
 	address: string;
-	/** Address under which the application is reached, for links. */
-	origin: string;
 }
 
 /** A body that holds what somebody types: names, numbers, a note. */

@@ -9,7 +9,7 @@ const errorAnswer = {
 };
 
 /** The OpenAPI 3.1 document, made from the endpoints themselves. */
-export function openApiDocument(endpoints: readonly Endpoint[], origin: string): object {
+export function openApiDocument(endpoints: readonly Endpoint[]): object {
 	const paths: Record<string, Record<string, unknown>> = {};
 	for (const endpoint of endpoints) {
 		const path = endpoint.path.replace(/:(\w+)/g, '{$1}');
@@ -24,7 +24,8 @@ export function openApiDocument(endpoints: readonly Endpoint[], origin: string):
 			description:
 				'Planning, alignment and acceptance of microwave hops. Angles are degrees, levels dBm, gains dBi, frequencies GHz; the unit stands in each name. Sign in at /tokens and send the token as a bearer.'
 		},
-		servers: [{ url: `${origin}/api/v1` }],
+		// Beside this document, wherever it is reached.
+		servers: [{ url: '/api/v1' }],
 		components: {
 			securitySchemes: { token: { type: 'http', scheme: 'bearer' } },
 			schemas: {

@@ -144,7 +144,7 @@ export async function offerSecondFactor(actor: Actor): Promise<SecondFactorOffer
 	return {
 		secret,
 		uri,
-		picture: await QRCode.toDataURL(uri, { margin: 2, scale: 6 }),
+		picture: `data:image/svg+xml,${encodeURIComponent(await QRCode.toString(uri, { type: 'svg', margin: 2 }))}`,
 		sealed: seal(`${actor.userId} ${secret}`)
 	};
 }

@@ -2,6 +2,7 @@ import joiToJson from 'joi-to-json';
 import { joi } from '../../schemas/joi';
 import { hopSchema, siteSchema } from '../../schemas/inputs';
 import { exportAs, FORMATS, importFrom, type Format, type Subject } from '../../services/exchange';
+import { fixedDocument } from '../document';
 import { endpoint, FILE_BODY_BYTES } from '../endpoint';
 
 const subject = joi.string().valid('sites', 'hops').required().label('Subject').example('sites');
@@ -58,7 +59,7 @@ export const exchangeEndpoints = [
 		tag: 'Open formats',
 		summary: 'JSON Schema of the JSON format of sites and hops',
 		access: 'public',
-		handle: () => planDocumentSchema()
+		handle: fixedDocument(planDocumentSchema)
 	})
 ];
 

@@ -1,4 +1,5 @@
 import type { Endpoint } from '../endpoint';
+import { fixedDocument } from '../document';
 import { openApiDocument } from '../openapi';
 import { accountEndpoints } from './accounts';
 import { attachmentEndpoints } from './attachments';
@@ -33,6 +34,6 @@ export const endpoints: readonly Endpoint[] = [
 		tag: 'About',
 		summary: 'This description',
 		access: 'public',
-		handle: ({ origin }: { origin: string }) => openApiDocument(described, origin)
+		handle: fixedDocument(() => openApiDocument(described))
 	}
 ];

@@ -16,6 +16,7 @@ import {
 	partsJsonSchema,
 	type PartsImportRequest
 } from '../../services/partsExchange';
+import { fixedDocument } from '../document';
 import { endpoint, LONG_BODY_BYTES, FILE_BODY_BYTES } from '../endpoint';
 
 const kind = (): Joi.StringSchema =>
@@ -113,7 +114,7 @@ export const partEndpoints = [
 		tag: 'Parts',
 		summary: 'JSON Schema of the JSON format of parts',
 		access: 'public',
-		handle: () => partsJsonSchema()
+		handle: fixedDocument(partsJsonSchema)
 	}),
 	endpoint({
 		method: 'GET',
