@@ -14,6 +14,7 @@ const rooms: Record<string, string[]> = {
 		'diagnosis'
 	],
 	budget: [
+		'budget-details',
 		'plan',
 		'plan-fields',
 		'parts-catalogue',
