@@ -6,7 +6,11 @@ const at = (path: string): string => fileURLToPath(new URL(path, import.meta.url
 /** The server's worker threads, built beside the application. */
 export default defineConfig({
 	publicDir: false,
-	resolve: { alias: { $lib: at('src/lib') } },
+	resolve: {
+		alias: { $lib: at('src/lib'), 'web-worker': at('src/lib/server/jobs/noWorker.ts') }
+	},
+	// Built in, so that its own helper for worker threads can be left out.
+	ssr: { noExternal: ['geotiff'] },
 	build: {
 		ssr: true,
 		target: 'node20',

@@ -20,7 +20,8 @@ const TYPES = {
  * @param {{ columns: number, rows: number, value: (column: number, row: number) => number,
  *   type?: keyof typeof TYPES, tile?: number, deflate?: boolean, noData?: number,
  *   westDeg: number, northDeg: number, stepDeg: number, point?: boolean, projected?: boolean,
- *   bands?: number, claimColumns?: number }} options westDeg and northDeg of the middle of the first cell
+ *   bands?: number, claimColumns?: number, claimTile?: number, compression?: number,
+ *   encode?: (bytes: Buffer) => Buffer }} options westDeg and northDeg of the middle of the first cell
  * @returns {Buffer}
  */
 export function writeGeoTiff(options) {
@@ -44,7 +45,7 @@ export function writeGeoTiff(options) {
 					}
 				}
 			}
-			chunks.push(deflate ? deflateSync(bytes) : bytes);
+			chunks.push(options.encode?.(bytes) ?? (deflate ? deflateSync(bytes) : bytes));
 		}
 	}
 	const half = options.point ? 0 : 0.5 * options.stepDeg;
@@ -62,15 +63,15 @@ export function writeGeoTiff(options) {
 		long(256, options.claimColumns ?? columns),
 		long(257, rows),
 		short(258, ...Array.from({ length: bands }, () => bits)),
-		short(259, deflate ? 8 : 1),
+		short(259, options.compression ?? (deflate ? 8 : 1)),
 		short(262, 1),
 		...(tile ? [] : [long(273, ...offsets)]),
 		short(277, bands),
 		...(tile ? [] : [long(278, chunkRows), long(279, ...chunks.map((chunk) => chunk.length))]),
 		...(tile
 			? [
-					long(322, tile),
-					long(323, tile),
+					long(322, options.claimTile ?? tile),
+					long(323, options.claimTile ?? tile),
 					long(324, ...offsets),
 					long(325, ...chunks.map((chunk) => chunk.length))
 				]

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { deflateSync } from 'node:zlib';
 import Papa from 'papaparse';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { writeGeoTiff } from '../../scripts/lib/tiffWriter.mjs';
@@ -65,6 +66,58 @@ async function heightsAlong(westDeg: number, northDeg: number): Promise<number[]
 	return [...sampled.profile.groundsAmslM];
 }
 
+/** Codes of 9 to 12 bits, the highest bit first, as TIFF 6.0 has them: strings by a table, cleared when full. */
+function lzw(bytes: Buffer): Buffer {
+	const out: number[] = [];
+	let [held, heldBits, bits] = [0, 0, 9];
+	const put = (code: number): void => {
+		held = (held << bits) | code;
+		heldBits += bits;
+		while (heldBits >= 8) {
+			out.push((held >> (heldBits - 8)) & 255);
+			heldBits -= 8;
+		}
+		held &= (1 << heldBits) - 1;
+	};
+	let table = new Map<string, number>();
+	const codeOf = (text: string): number =>
+		text.length === 1 ? text.charCodeAt(0) : (table.get(text) ?? -1);
+	put(256);
+	let text = '';
+	for (const byte of bytes) {
+		const next = text + String.fromCharCode(byte);
+		if (text === '' || codeOf(next) >= 0) {
+			text = next;
+			continue;
+		}
+		put(codeOf(text));
+		table.set(next, 258 + table.size);
+		if (258 + table.size === 4094) {
+			put(256);
+			table = new Map();
+			bits = 9;
+		} else if (258 + table.size >= 1 << bits) bits += 1;
+		text = String.fromCharCode(byte);
+	}
+	if (text) put(codeOf(text));
+	put(257);
+	bits = 8;
+	put(0);
+	return Buffer.from(out);
+}
+/** Runs of one byte where there are any, else bytes as they are. */
+function packBits(bytes: Buffer): Buffer {
+	const out: number[] = [];
+	for (let at = 0; at < bytes.length;) {
+		let run = 1;
+		while (run < 128 && bytes[at + run] === bytes[at]) run += 1;
+		if (run > 1) out.push(257 - run, bytes[at]!);
+		else out.push(0, bytes[at]!);
+		at += run;
+	}
+	return Buffer.from(out);
+}
+
 describe('terrain from GeoTIFF', () => {
 	it.each([
 		['strips of integers, deflated', {}],
@@ -72,7 +125,10 @@ describe('terrain from GeoTIFF', () => {
 		['tiles', { tile: 16 }],
 		['tiles of floats', { tile: 16, type: 'float32' }],
 		['floats, pixel is point', { type: 'float32', point: true }],
-		['unsigned', { type: 'uint16' }]
+		['unsigned', { type: 'uint16' }],
+		['strips, LZW', { compression: 5, encode: lzw }],
+		['tiles, LZW', { compression: 5, encode: lzw, tile: 16 }],
+		['strips, packed bits', { compression: 32_773, encode: packBits }]
 	] as const)('of %s gives the heights that went in', async (what, change) => {
 		const { bytes, westDeg, northDeg } = tiff(change);
 		await addRaster(actor, `${what} ${randomUUID()}`, bytes);
@@ -134,6 +190,36 @@ describe('terrain from GeoTIFF', () => {
 		['text', Buffer.from('height,1,2,3'), 'no GeoTIFF'],
 		['nothing', Buffer.alloc(0), 'no GeoTIFF'],
 		['a header alone', cut.subarray(0, 12), 'no GeoTIFF'],
+		[
+			'a block that unfolds to far more than it says',
+			tiff({ encode: () => deflateSync(Buffer.alloc(60_000_000)) }).bytes,
+			'unfolds to more than its size says'
+		],
+		[
+			'one in LZW',
+			tiff({ compression: 5, encode: () => lzw(Buffer.alloc(2_000_000)) }).bytes,
+			'unfolds to more than its size says'
+		],
+		[
+			'one in packed bits',
+			tiff({ compression: 32_773, encode: () => packBits(Buffer.alloc(200_000)) }).bytes,
+			'unfolds to more than its size says'
+		],
+		[
+			'a broken code in LZW',
+			tiff({ compression: 5, encode: () => Buffer.from([0x80, 0x3f, 0xff]) }).bytes,
+			'cannot be read'
+		],
+		[
+			'a compression that is not read',
+			tiff({ compression: 7 }).bytes,
+			'compressed in a way that is not read here (7)'
+		],
+		[
+			'tiles larger than the earth',
+			tiff({ tile: 16, claimTile: 60_000 }).bytes,
+			'larger than the raster itself'
+		],
 		[
 			'cells cut short',
 			Buffer.concat([cut.subarray(0, 8), Buffer.alloc(40), cut.subarray(48)]),

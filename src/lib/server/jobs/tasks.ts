@@ -1,5 +1,6 @@
 import { planHop, type HopPlanResult } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
+import type { TerrainGrid } from '#core/path/terrainGrid';
 import { guide, type Guidance, type GuidanceInput } from '#core/guide/guidance';
 import { find, type Finding, type FindingQuestion } from '#core/guide/weigh';
 import { analyseSweep, type SweepAnalysis, type SweepInput } from '#core/sweep/analyseSweep';
@@ -8,6 +9,8 @@ import { invalid } from '../errors';
 import { readArchive, writeArchive, type ReadArchive } from '../formats/hopArchive';
 import { packPdf } from '../pdf/packPdf';
 import { sheetPdf } from '../pdf/sheetPdf';
+import { packTerrain, unpackHeights, type PackedTerrain } from '../terrain/packHeights';
+import { shadeTerrain } from '../terrain/shade';
 import { BODY_SCHEMAS, type BodyName } from '../schemas/bodies';
 import { validate } from '../schemas/joi';
 import type { Pack } from '../pdf/pack';
@@ -30,6 +33,21 @@ export const TASKS = {
 		new Uint8Array(await sheetPdf(sheet)),
 	'password-trouble': ({ password, own }: { password: string; own: string[] }): string | null =>
 		passwordTrouble(password, own) ?? null,
+	/** A raster of terrain as it is kept, from the file that somebody sent. */
+	'read-terrain': async (bytes: Uint8Array): Promise<PackedTerrain> => {
+		// Loaded when needed: its library takes the build's own worker thread for one of its own.
+		const { decodeGeoTiff } = await import('../terrain/decodeGeoTiff');
+		return packTerrain(await decodeGeoTiff(bytes));
+	},
+	'unpack-terrain': ({
+		packed,
+		columns
+	}: {
+		packed: Uint8Array;
+		columns: number;
+	}): Promise<Float32Array> => unpackHeights(Buffer.from(packed), columns),
+	'shade-terrain': async (grid: TerrainGrid): Promise<Uint8Array> =>
+		new Uint8Array(await shadeTerrain(grid)),
 	'zip-archive': writeArchive,
 	'read-archive': (bytes: Uint8Array): ReadArchive => readArchive(bytes)
 } as const;

@@ -15,9 +15,8 @@ import {
 	rasterHeights,
 	type RasterFrame
 } from '../repositories/rasters';
-import { decodeGeoTiff } from '../terrain/decodeGeoTiff';
-import { packHeights, unpackHeights } from '../terrain/packHeights';
-import { rasterBounds, shadeTerrain } from '../terrain/shade';
+import { inWorker } from '../jobs/pool';
+import { rasterBounds } from '../terrain/shade';
 
 export interface Raster {
 	id: string;
@@ -62,30 +61,18 @@ export async function listRasters(actor: Actor): Promise<Raster[]> {
 /** Takes a GeoTIFF in. All or nothing: a file that cannot be read leaves no trace. */
 export async function addRaster(actor: Actor, name: string, bytes: Uint8Array): Promise<Raster> {
 	requireMay(actor, 'edit-sites');
-	const grid = await decodeGeoTiff(bytes);
+	const raster = await inWorker('read-terrain', bytes);
 	const id = randomUUID();
-	const heights = await packHeights(grid.heightsM, grid.columns);
-	let lowestM = Infinity;
-	let highestM = -Infinity;
-	for (const height of grid.heightsM) {
-		if (height < lowestM) lowestM = height;
-		if (height > highestM) highestM = height;
-	}
-	const { westDeg, northDeg, stepLongitudeDeg, stepLatitudeDeg, columns, rows } = grid;
+	const { columns, rows, heights, ...frame } = raster;
 	await unlessTaken(
 		() =>
 			insertRaster({
 				id,
 				name,
-				westDeg,
-				northDeg,
-				stepLongitudeDeg,
-				stepLatitudeDeg,
+				...frame,
 				columnCount: columns,
 				rowCount: rows,
-				lowestM,
-				highestM,
-				heights,
+				heights: Buffer.from(heights),
 				uploadedBy: actor.userId,
 				uploadedAt: new Date()
 			}),
@@ -133,7 +120,10 @@ async function gridOf(row: RasterFrame): Promise<TerrainGrid> {
 		stepLatitudeDeg: row.stepLatitudeDeg,
 		columns: row.columnCount,
 		rows: row.rowCount,
-		heightsM: await unpackHeights(packed, row.columnCount)
+		heightsM: await inWorker('unpack-terrain', {
+			packed: new Uint8Array(packed),
+			columns: row.columnCount
+		})
 	};
 	grids.set(row.id, grid);
 	if (grids.size > MOST_GRIDS) grids.delete(grids.keys().next().value!);
@@ -146,7 +136,7 @@ export async function rasterPicture(actor: Actor, id: string): Promise<Buffer> {
 	const row = await requireFrame(id);
 	let picture = shades.get(id);
 	if (!picture) {
-		picture = await shadeTerrain(await gridOf(row));
+		picture = Buffer.from(await inWorker('shade-terrain', await gridOf(row)));
 		if (shades.size > 20) shades.clear();
 		shades.set(id, picture);
 	}

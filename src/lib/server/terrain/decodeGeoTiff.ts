@@ -1,6 +1,7 @@
-import type { GeoTIFFImage } from 'geotiff';
+import { addDecoder, BaseDecoder, fromArrayBuffer, type GeoTIFFImage } from 'geotiff';
 import type { TerrainGrid } from '#core/path/terrainGrid';
 import { invalid } from '../errors';
+import { BlockTooLarge, COMPRESSIONS, inflateBlock, unLzw, unpackBits } from './blocks';
 import { itemAt } from '#core/units/lists';
 
 /** A one-degree tile of one second is 13 million cells; larger rasters are to be cut. */
@@ -19,8 +20,6 @@ function refuse(message: string): never {
  * Size and coordinates are checked before any cell is decoded.
  */
 export async function decodeGeoTiff(bytes: Uint8Array): Promise<TerrainGrid> {
-	// Loaded when needed: its worker helper mistakes a build's own worker thread for its own.
-	const { fromArrayBuffer } = await import('geotiff');
 	let image: GeoTIFFImage;
 	try {
 		const copy = new Uint8Array(bytes);
@@ -40,12 +39,18 @@ export async function decodeGeoTiff(bytes: Uint8Array): Promise<TerrainGrid> {
 			`The raster has ${columns} × ${rows} cells; at most ${MOST_RASTER_CELLS / 1e6} million are taken. Cut it to the area of your hops.`
 		);
 	}
+	requireBoundedBlocks(image, columns, rows);
 	const place = placeOf(image, columns, rows);
 	let cells: ArrayLike<number>;
 	try {
 		const rasters = await image.readRasters({ interleave: false, samples: [0] });
 		cells = itemAt(rasters as unknown as ArrayLike<number>[], 0);
-	} catch {
+	} catch (error) {
+		if (error instanceof BlockTooLarge) {
+			refuse(
+				'The raster unfolds to more than its size says: the file is damaged, or made to do harm.'
+			);
+		}
 		return refuse('The cells of the raster cannot be read: the file is damaged or cut short.');
 	}
 	const noData = image.getGDALNoData();
@@ -60,6 +65,45 @@ export async function decodeGeoTiff(bytes: Uint8Array): Promise<TerrainGrid> {
 	}
 	if (known === 0) refuse('The raster holds no height between −500 and 9000 m.');
 	return { ...place, columns, rows, heightsM };
+}
+
+/** A raster's blocks may overhang it, each by less than a block: so many times its cells at most. */
+const MOST_OVERHANG = 8;
+
+/** What the blocks are said to hold is known before any is unfolded, and bounded. */
+function requireBoundedBlocks(image: GeoTIFFImage, columns: number, rows: number): void {
+	const compression = image.fileDirectory.getValue('Compression') ?? COMPRESSIONS.none;
+	if (!(Object.values(COMPRESSIONS) as number[]).includes(compression)) {
+		refuse(
+			`The raster is compressed in a way that is not read here (${compression}). Save it with LZW or Deflate, or without compression.`
+		);
+	}
+	const [width, height] = [image.getTileWidth(), image.getTileHeight()];
+	const blocks = Math.ceil(columns / width) * Math.ceil(rows / height);
+	if (!(width > 0 && height > 0) || blocks * width * height > MOST_OVERHANG * MOST_RASTER_CELLS) {
+		refuse('The blocks of the raster are larger than the raster itself.');
+	}
+}
+
+/** The library's own decoders unfold whatever a block holds; these stop at what it is said to hold. */
+function bounded(unfold: (bytes: Uint8Array, most: number) => Uint8Array): typeof BaseDecoder {
+	return class extends BaseDecoder {
+		override decodeBlock(buffer: ArrayBufferLike): ArrayBufferLike {
+			const { tileWidth, tileHeight, bitsPerSample } = this.parameters;
+			const bits = typeof bitsPerSample === 'number' ? bitsPerSample : (bitsPerSample[0] ?? 8);
+			const most = Math.ceil((tileWidth * bits) / 8) * tileHeight;
+			const block = unfold(new Uint8Array(buffer), most);
+			return block.buffer.slice(block.byteOffset, block.byteOffset + block.byteLength);
+		}
+	};
+}
+for (const [numbers, unfold] of [
+	[[COMPRESSIONS.deflate, COMPRESSIONS.deflateOld], inflateBlock],
+	[[COMPRESSIONS.lzw], unLzw],
+	[[COMPRESSIONS.packBits], unpackBits]
+] as const) {
+	const decoder = bounded(unfold);
+	addDecoder([...numbers], () => Promise.resolve(decoder), undefined, false);
 }
 
 function placeOf(

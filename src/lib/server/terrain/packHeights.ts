@@ -1,5 +1,6 @@
 import { promisify } from 'node:util';
 import { deflate, inflate } from 'node:zlib';
+import type { TerrainGrid } from '#core/path/terrainGrid';
 import { itemAt } from '#core/units/lists';
 
 const pack = promisify(deflate);
@@ -36,4 +37,22 @@ export async function unpackHeights(packed: Buffer, columns: number): Promise<Fl
 		heightsM[i] = last === NO_DATA ? Number.NaN : BASE_M + last * STEP_M;
 	}
 	return heightsM;
+}
+
+/** A raster as it is kept: its frame, its extremes, its heights packed. */
+export interface PackedTerrain extends Omit<TerrainGrid, 'heightsM'> {
+	lowestM: number;
+	highestM: number;
+	heights: Uint8Array;
+}
+
+export async function packTerrain({ heightsM, ...frame }: TerrainGrid): Promise<PackedTerrain> {
+	let lowestM = Infinity;
+	let highestM = -Infinity;
+	for (const height of heightsM) {
+		if (height < lowestM) lowestM = height;
+		if (height > highestM) highestM = height;
+	}
+	const heights = new Uint8Array(await packHeights(heightsM, frame.columns));
+	return { ...frame, lowestM, highestM, heights };
 }
