@@ -137,6 +137,21 @@ describe('requests', () => {
 		expect(form.status).toBe(415);
 	});
 
+	it('that another site’s page could send unasked are no files, at any address that takes one', async () => {
+		const before = await countRows();
+		const takers = endpoints.filter(({ upload }) => upload);
+		expect(takers.length).toBeGreaterThan(3);
+		for (const { method, path } of takers) {
+			const address = path.replace(/:\w+/g, hop.id);
+			for (const type of ['text/plain', 'multipart/form-data; boundary=x', '']) {
+				const answer = await call(planner, method, address, 'II*', { 'content-type': type });
+				expect([path, type, answer.status]).toEqual([path, type, 415]);
+				expect(answer.error.message).toContain('application/octet-stream');
+			}
+		}
+		expect(await countRows()).toEqual(before);
+	});
+
 	it('of 50 MB are refused before they are read', async () => {
 		const answer = await call(
 			planner,

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { Secret, TOTP } from 'otpauth';
 import { QueryTypes } from 'sequelize';
 import { afterEach, describe, expect, it, vi } from 'vitest';
+import { ATTEMPTS_PER_NAME } from '$lib/server/auth/signInLimit';
 import { passwordTrouble } from '$lib/server/auth/passwordRules';
 import type { Role } from '$lib/server/auth/roles';
 import { dispatch } from '$lib/server/api/dispatch';
@@ -79,6 +80,16 @@ describe('a new password', () => {
 		expect((await call(elsewhere, 'GET', '/me')).status).toBe(401);
 		expect((await signIn(caller.signInName, PASSWORD)).status).toBe(401);
 		expect((await signIn(caller.signInName, OTHER)).status).toBe(201);
+	});
+
+	it('cannot be tried out by whoever finds a tablet signed in; what is right counts for nothing', async () => {
+		const caller = await newCaller('planner');
+		const change = async (current: string): Promise<number> =>
+			(await call(caller, 'PUT', '/me/password', { current, password: 'password1234' })).status;
+		// Right, and refused for the new one: as often as one likes.
+		for (let i = 0; i < ATTEMPTS_PER_NAME + 2; i++) expect(await change(PASSWORD)).toBe(422);
+		for (let i = 0; i < ATTEMPTS_PER_NAME; i++) expect(await change('wrong')).toBe(422);
+		expect(await change(PASSWORD)).toBe(429);
 	});
 
 	it('is set by a code of an administrator, once, within a day', async () => {

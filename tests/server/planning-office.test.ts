@@ -22,6 +22,7 @@ import {
 	newCaller,
 	newHop,
 	newSite,
+	upload,
 	type Caller
 } from './world';
 
@@ -600,11 +601,10 @@ describe('attachments', () => {
 
 	it('refuse names that are paths', async () => {
 		const siteId = await newSite(planner);
-		const answer = await call(
+		const answer = await upload(
 			planner,
-			'POST',
 			`/sites/${siteId}/attachments?id=${randomUUID()}&fileName=..%2Fa.png`,
-			'x'
+			Buffer.from('x')
 		);
 		expect([answer.status, answer.error.fields[0]!.field]).toEqual([422, 'fileName']);
 	});

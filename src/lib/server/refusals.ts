@@ -9,6 +9,10 @@ export const REFUSALS = {
 	'not-found': row(404, (what: string) => `There is no such ${what}, or it is not yours to see.`),
 	'method-not-allowed': row(405, (method: string) => `This address does not take ${method}.`),
 	'not-json': row(415, 'Send the input as application/json.'),
+	'not-a-file': row(
+		415,
+		(types: readonly string[]) => `Send the file as ${types.join(' or ')}, not as a form or text.`
+	),
 	'too-large': row(
 		413,
 		(mostBytes: number) =>

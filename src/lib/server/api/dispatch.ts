@@ -37,9 +37,7 @@ export async function dispatch(api: ApiRequest): Promise<Response> {
 			if (name.endsWith('Id') && !isUuid(value)) throw notFound('page');
 		}
 		const body = endpoint.body ? await bodyOf(endpoint.body, endpoint, api.request) : undefined;
-		const upload = endpoint.upload
-			? await readBytes(api.request, endpoint.upload.mostBytes)
-			: undefined;
+		const upload = endpoint.upload ? await fileOf(api.request, endpoint.upload) : undefined;
 		const query = endpoint.query
 			? validate(endpoint.query, Object.fromEntries(api.url.searchParams))
 			: undefined;
@@ -122,6 +120,17 @@ async function bodyOf(
 	return name && bytes.byteLength > LONG_TO_CHECK_BYTES
 		? inWorker('check-body', { name, bytes })
 		: validate(schema, parsed(bytes));
+}
+
+/** A page of another site can send a form or plain text unasked: neither is taken for a file. */
+function fileOf(
+	request: Request,
+	{ mediaType, mostBytes }: NonNullable<Endpoint['upload']>
+): Promise<Uint8Array> {
+	const types = [...new Set(['application/octet-stream', mediaType])];
+	const [sent = ''] = (request.headers.get('content-type') ?? '').split(';');
+	if (!types.includes(sent.trim().toLowerCase())) throw refusal('not-a-file', types);
+	return readBytes(request, mostBytes);
 }
 
 /** What is told of an error; what was not foreseen is logged, not shown. */

@@ -38,9 +38,14 @@ async function counted(count: () => Promise<unknown>): Promise<void> {
 	}
 }
 
+/** Whoever knew their password begins to count anew. */
+export async function clearNameAttempts(name: string, address: string): Promise<void> {
+	await byName().delete(`${name}@${address}`);
+}
+
 /** A successful sign-in clears the count of its name, and takes its own attempt off the address. */
 export async function clearSignInAttempts(name: string, address: string): Promise<void> {
-	await byName().delete(`${name}@${address}`);
+	await clearNameAttempts(name, address);
 	await byAddress().reward(address);
 }
 

@@ -25,7 +25,12 @@ import {
 } from '../repositories/credentials';
 import { endSessionsOf, sessionsOf } from '../repositories/sessions';
 import { findUser, updatePassword } from '../repositories/users';
-import { clearCodeAttempts, countCodeAttempt, countNameAttempt } from '../auth/signInLimit';
+import {
+	clearCodeAttempts,
+	clearNameAttempts,
+	countCodeAttempt,
+	countNameAttempt
+} from '../auth/signInLimit';
 
 /** A session or token of somebody, without what opens it. */
 export interface OwnSession {
@@ -101,6 +106,7 @@ async function requireOwnPassword(
 	if (!(await passwordMatches(password, user.passwordHash))) {
 		throw invalid([{ field, message: 'This is not your password.' }]);
 	}
+	await clearNameAttempts(user.signInName, address);
 }
 
 /** Sets a new password; every other session and token of theirs ends. */
