@@ -1,8 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import {
+	MOST_STEPS,
 	originOf,
 	originWords,
 	provenanceWords,
+	withinSteps,
 	type Imported,
 	type Provenance
 } from '#core/provenance/provenance';
@@ -53,6 +55,22 @@ describe('where something of a hop was made', () => {
 		// A way on which each step was signed and trusted ends at the first.
 		const whole = from({ earlier: from({ source: { key: 'q'.repeat(43), name: 'Hill office' } }) });
 		expect(originOf(whole, signed())).toEqual({ kind: 'verified', source: 'Hill office' });
+	});
+});
+
+describe('a long way', () => {
+	const way = (steps: number): Provenance => from(steps > 1 ? { earlier: way(steps - 1) } : {});
+	const length = (provenance: Provenance | null): number =>
+		provenance ? 1 + length(provenance.earlier) : 0;
+
+	it('is told to so many steps; what lies before cannot be verified', () => {
+		expect(withinSteps(null)).toBeNull();
+		expect(withinSteps(way(MOST_STEPS))).toEqual(way(MOST_STEPS));
+		expect(originOf(withinSteps(way(MOST_STEPS)), signed()).kind).toBe('verified');
+		const cut = withinSteps(way(MOST_STEPS + 1));
+		expect(length(cut)).toBe(MOST_STEPS);
+		expect(originOf(cut, signed()).kind).toBe('unverified');
+		expect(withinSteps(way(2), 1)).toEqual(from({ trusted: false }));
 	});
 });
 

@@ -50,6 +50,25 @@ export function originOf(provenance: Provenance | null, asked: Imported): Origin
 	return before.kind === 'own' ? { kind: 'verified', source: provenance.source.name } : before;
 }
 
+/** A hop that went through more installations than this has the first steps of its way left out. */
+export const MOST_STEPS = 8;
+
+/**
+ * A provenance of at most so many steps, as an archive states it. What lies before them is not told, so
+ * nothing that came from there can be verified.
+ *
+ * @param steps whole, 1 or more
+ */
+export function withinSteps(
+	provenance: Provenance | null,
+	steps: number = MOST_STEPS
+): Provenance | null {
+	if (!provenance || provenance.earlier === null) return provenance;
+	return steps <= 1
+		? { ...provenance, trusted: false, earlier: null }
+		: { ...provenance, earlier: withinSteps(provenance.earlier, steps - 1) };
+}
+
 /** An origin in words; empty for what was made here. */
 export function originWords(origin: Origin): string {
 	switch (origin.kind) {

@@ -1,4 +1,5 @@
 import type Joi from 'joi';
+import { MOST_STEPS } from '#core/provenance/provenance';
 import { PUBLIC_KEY } from '../formats/archiveSignature';
 import { acceptanceSchema, planDraftSchema, siteSchema } from './inputs';
 import { end, joi, pointInTime, uuid } from './joi';
@@ -56,9 +57,6 @@ function provenance(steps: number): Joi.ObjectSchema {
 		earlier: earlier.required().label('Earlier source')
 	});
 }
-/** A hop that went through more installations than this is taken in without its way. */
-export const MOST_STEPS = 8;
-
 /** The document of a hop archive, `hop.json`. Every id is the one it had where it was made. */
 export const archiveSchema = joi.object({
 	format: joi.string().valid('skiaxis-hop-archive').required().label('Format'),

@@ -25,7 +25,7 @@ import { getHop, getHopRow } from './hops';
 import { gatherPack } from './pack';
 import { checkStoredPhoto } from './photos';
 import { getSite, insertSiteAs, type SiteInput } from './sites';
-import type { Provenance } from '#core/provenance/provenance';
+import { withinSteps, type Provenance } from '#core/provenance/provenance';
 import { itemAt, present } from '#core/units/lists';
 import { CHAIN_START } from '../formats/recordChain';
 import { insertImport } from '../repositories/imports';
@@ -46,7 +46,7 @@ export async function exportArchive(actor: Actor, hopId: string): Promise<Uint8A
 	const document: Archive = {
 		format: 'skiaxis-hop-archive',
 		formatVersion: 2,
-		provenance: await provenanceOf(hopId),
+		provenance: withinSteps(await provenanceOf(hopId)),
 		people: await namesOf([
 			row.createdBy,
 			...revisions.map(({ issuedBy }) => issuedBy),
