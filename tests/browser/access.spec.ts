@@ -71,6 +71,7 @@ for (const size of SIZES) {
 			'/map',
 			'/exchange',
 			'/replan',
+			'/account',
 			`/hops/${done}`,
 			`/hops/${done}/record`,
 			...['prepare', 'build', 'power', 'align', 'polarize', 'fix', 'accept'].map(
@@ -96,6 +97,29 @@ for (const size of SIZES) {
 			await page.locator(`nav button[data-step=${step}]`).click();
 			await expect(page.getByTestId('step')).toHaveAttribute('data-step', step);
 			await expectSound(page, `step ${step}`);
+		}
+	});
+
+	test(`accounts and installation are readable at ${size.width} px, in each theme`, async ({
+		browser
+	}) => {
+		test.setTimeout(120_000);
+		const { page } = await person(browser, 'admin', size);
+		await page.emulateMedia({ reducedMotion: 'reduce' });
+		await open(page, '/installation');
+		await expectSound(page, '/installation');
+		await open(page, '/people');
+		await page.getByRole('button', { name: 'Change Edo Quill' }).click();
+		await expect(page.getByLabel('Role of Edo Quill')).toBeVisible();
+		await expectSound(page, '/people, somebody opened');
+		await open(page, '/account');
+		await page.getByRole('button', { name: 'Set it up' }).click();
+		await expect(page.getByTestId('factor-secret')).toBeVisible();
+		await expectSound(page, '/account, a second factor offered');
+		await page.context().clearCookies();
+		for (const path of ['/sign-in', '/sign-in/reset']) {
+			await open(page, path);
+			await expectSound(page, path);
 		}
 	});
 }

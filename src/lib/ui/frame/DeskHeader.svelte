@@ -44,7 +44,7 @@
 			Skiaxis
 		</a>
 		{#if actor}
-			<nav class="flex gap-1" aria-label="Main">
+			<nav class="flex flex-wrap gap-x-1" aria-label="Main">
 				{#each links as link (link.href)}
 					<a
 						href={link.href}
