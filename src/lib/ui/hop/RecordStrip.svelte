@@ -40,7 +40,11 @@
 
 <div class="mt-1 flex flex-col gap-2 empty:hidden" aria-live="polite">
 	{#if alive}
-		<p class="text-quiet flex flex-wrap gap-x-2 text-sm" data-testid="record-state">
+		<!-- As high while it sends as afterwards: what is pressed below does not move under the finger. -->
+		<p
+			class="text-quiet flex min-h-10 flex-wrap content-start gap-x-2 text-sm lg:min-h-0"
+			data-testid="record-state"
+		>
 			<span class={live.connected ? '' : 'text-ink font-semibold'}>
 				<span aria-hidden="true">{live.connected ? '●' : '○'}</span>
 				{standing}

@@ -77,6 +77,7 @@ export class LiveHop {
 	readonly #stream: FeedStream;
 	readonly #outgoing: Outgoing;
 	readonly #weighing: Weighing;
+	readonly #personName: string;
 	#server: FieldRecord[] = $state.raw([]);
 	/** The server's records folded so far. */
 	#fold: { count: number; state: HopState };
@@ -84,6 +85,7 @@ export class LiveHop {
 	constructor(start: LiveHopStart) {
 		this.hopId = start.hopId;
 		this.#issued = start.revision;
+		this.#personName = start.person.name;
 		this.#mayRecord = start.mayRecord;
 		this.accepted = start.accepted;
 		this.#fold = { count: 0, state: emptyHopState(start.revision.input, start.revision.plan) };
@@ -107,7 +109,8 @@ export class LiveHop {
 				...record,
 				seq: last + 1 + i,
 				revisionNumber: this.#issued.number,
-				recordedBy: ''
+				// What waits is this person's alone.
+				recordedBy: this.#personName
 			})) as FieldRecord[];
 		return [...this.#server, ...own];
 	});
