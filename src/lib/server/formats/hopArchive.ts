@@ -191,21 +191,9 @@ function requireUnbroken({ hop, revisions, records, ...signed }: Archive): void 
 	const chain = new ChainCheck();
 	const digests = [chain.digest];
 	for (const { record, seq, revisionNumber, receivedAt, recordedBy, digest } of records) {
-		const { id, end, kind, payload, recordedAt } = record;
 		const revisionId = idOf.get(revisionNumber) ?? '';
 		chain.add(
-			{
-				hopId: hop.id,
-				id,
-				seq,
-				revisionId,
-				end,
-				kind,
-				payload,
-				recordedAt,
-				receivedAt,
-				recordedBy
-			},
+			{ ...record, hopId: hop.id, seq, revisionId, receivedAt, recordedBy },
 			digest ?? null
 		);
 		digests.push(chain.digest);

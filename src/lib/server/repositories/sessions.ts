@@ -53,17 +53,14 @@ export function sessionsOf(
 	);
 }
 
-/** Ends sessions of somebody: one, all, or all but one; gives how many there were. */
-export function endSessionsOf(
-	userId: string,
-	which: { only: string } | { but: string } | 'all',
-	unit?: Unit
-): Promise<number> {
-	if (which === 'all') return sessions.remove({ userId }, unit);
-	if ('only' in which) return sessions.remove({ userId, id: which.only }, unit);
-	return run('DELETE FROM sessions WHERE user_id = ? AND id <> ?', [userId, which.but], unit).then(
-		() => 0
-	);
+/** Ends one session of somebody; whether it was there. */
+export async function endSessionOf(userId: string, id: string): Promise<boolean> {
+	return (await sessions.remove({ userId, id })) > 0;
+}
+
+/** Ends every session of somebody, or every one but that with this id. */
+export function endSessionsOf(userId: string, but: string | null, unit?: Unit): Promise<void> {
+	return run('DELETE FROM sessions WHERE user_id = ? AND id <> ?', [userId, but ?? ''], unit);
 }
 
 /** Those of the sessions that still let somebody in. */

@@ -163,7 +163,7 @@ export async function setAccountDisabled(
 	if (id === actor.userId) throw refusal('own-account');
 	return changeAccount(actor, id, async (_, unit) => {
 		await updateDisabled(id, disabled, unit);
-		if (disabled) await endSessionsOf(id, 'all', unit);
+		if (disabled) await endSessionsOf(id, null, unit);
 		const action = disabled ? 'block-account' : 'unblock-account';
 		await audit(actor.userId, action, `user:${id}`, {}, unit);
 	});
@@ -174,7 +174,7 @@ export function setRole(actor: Actor, id: string, role: Role): Promise<Person> {
 	return changeAccount(actor, id, async (person, unit) => {
 		if (person.role === role) return;
 		await updateRole(id, role, unit);
-		if (id !== actor.userId) await endSessionsOf(id, 'all', unit);
+		if (id !== actor.userId) await endSessionsOf(id, null, unit);
 		await audit(actor.userId, 'change-role', `user:${id}`, { from: person.role, to: role }, unit);
 	});
 }
@@ -182,7 +182,7 @@ export function setRole(actor: Actor, id: string, role: Role): Promise<Person> {
 /** Signs somebody out everywhere: every browser and every script. */
 export function endSessions(actor: Actor, id: string): Promise<Person> {
 	return changeAccount(actor, id, async (_, unit) => {
-		await endSessionsOf(id, 'all', unit);
+		await endSessionsOf(id, null, unit);
 		await audit(actor.userId, 'end-sessions', `user:${id}`, { which: 'all' }, unit);
 	});
 }
@@ -191,7 +191,7 @@ export function endSessions(actor: Actor, id: string): Promise<Person> {
 export function takeSecondFactorAway(actor: Actor, id: string): Promise<Person> {
 	return changeAccount(actor, id, async (_, unit) => {
 		if (!(await removeSecondFactor(id, unit))) throw notFound('second factor');
-		await endSessionsOf(id, 'all', unit);
+		await endSessionsOf(id, null, unit);
 		await audit(actor.userId, 'second-factor-taken-away', `user:${id}`, {}, unit);
 	});
 }
@@ -228,7 +228,7 @@ export async function resetPassword(
 		if (!user || user.disabled) return false;
 		if (!(await useReset(user.id, codeHash(request.code), new Date(), unit))) return false;
 		await updatePassword(user.id, passwordHash, unit);
-		await endSessionsOf(user.id, 'all', unit);
+		await endSessionsOf(user.id, null, unit);
 		await audit(user.id, 'reset-password', `user:${user.id}`, { address }, unit);
 		return true;
 	});

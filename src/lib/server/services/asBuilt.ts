@@ -3,13 +3,13 @@ import type { AcceptanceJudgement } from '#core/accept/judgeAcceptance';
 import type { HopPlan } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
 import { farEnd, type Axis, type End, type PerEnd } from '#core/ends';
-import { originOf, originWords, type Origin, type Provenance } from '#core/provenance/provenance';
+import { originWords, type Provenance } from '#core/provenance/provenance';
 import { weighedState } from '#core/guide/weigh';
 import { currentLockSteps, type EndState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
 import type { Actor } from '../auth/actor';
-import { findLatestAcceptance, type Acceptance } from '../repositories/acceptances';
-import { judgeHop } from './acceptance';
+import type { SignedAcceptance } from '../repositories/acceptances';
+import { judgeHop, signedAcceptances } from './acceptance';
 import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
 import { getHop } from './hops';
@@ -34,18 +34,17 @@ export interface AsBuilt {
 	planRevision: { number: number; issuedAt: string; input: HopPlanInput; plan: HopPlan };
 	ends: PerEnd<EndAsBuilt>;
 	judgement: AcceptanceJudgement;
-	acceptance:
-		| (Pick<
-				Acceptance,
-				| 'causes'
-				| 'signature'
-				| 'signedBy'
-				| 'signedAt'
-				| 'lastSeq'
-				| 'revisionNumber'
-				| 'recordDigest'
-		  > & { origin: Origin })
-		| null;
+	acceptance: Pick<
+		SignedAcceptance,
+		| 'causes'
+		| 'signature'
+		| 'signedBy'
+		| 'signedAt'
+		| 'lastSeq'
+		| 'revisionNumber'
+		| 'recordDigest'
+		| 'origin'
+	> | null;
 	records: FieldRecord[];
 }
 
@@ -53,7 +52,7 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<AsBuilt> {
 	const hop = await getHop(actor, hopId);
 	const revision = await requireRevision(hopId);
 	const records = await readAllRecords(hopId);
-	const acceptance = await findLatestAcceptance(hopId);
+	const acceptance = (await signedAcceptances(hopId)).at(-1);
 	const judgement = acceptance?.judgement ?? (await judgeHop(actor, hopId));
 	const findings = await findingsOf(revision, records);
 	const state = weighedState(revision.input, revision.plan, records, findings);
@@ -87,7 +86,7 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<AsBuilt> {
 					lastSeq: acceptance.lastSeq,
 					revisionNumber: acceptance.revisionNumber,
 					recordDigest: acceptance.recordDigest,
-					origin: originOf(hop.provenance, { what: 'acceptance', number: acceptance.number })
+					origin: acceptance.origin
 				}
 			: null,
 		records
@@ -98,7 +97,7 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<AsBuilt> {
 export async function asBuiltCsv(actor: Actor, hopId: string): Promise<string> {
 	const hop = await getHop(actor, hopId);
 	const revision = await requireRevision(hopId);
-	const acceptance = await findLatestAcceptance(hopId);
+	const acceptance = (await signedAcceptances(hopId)).at(-1);
 	const judgement = acceptance?.judgement ?? (await judgeHop(actor, hopId));
 	return `${Papa.unparse(
 		judgement.lines.map((line) => ({
@@ -114,9 +113,7 @@ export async function asBuiltCsv(actor: Actor, hopId: string): Promise<string> {
 			cause: acceptance?.causes[line.code] ?? '',
 			signed_by: acceptance?.signature.name ?? '',
 			signed_at: acceptance?.signedAt ?? '',
-			origin: acceptance
-				? originWords(originOf(hop.provenance, { what: 'acceptance', number: acceptance.number }))
-				: ''
+			origin: acceptance ? originWords(acceptance.origin) : ''
 		})),
 		// A cell that a spreadsheet would run as a formula is quoted as text.
 		{ escapeFormulae: true, newline: '\r\n' }

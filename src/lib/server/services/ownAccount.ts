@@ -23,7 +23,7 @@ import {
 	useRecoveryCode,
 	writeSecondFactor
 } from '../repositories/credentials';
-import { endSessionsOf, sessionsOf } from '../repositories/sessions';
+import { endSessionOf, endSessionsOf, sessionsOf } from '../repositories/sessions';
 import { findUser, updatePassword } from '../repositories/users';
 import {
 	clearCodeAttempts,
@@ -121,16 +121,15 @@ export async function changePassword(
 	const passwordHash = await hashPassword(password);
 	await inTransaction(async (unit) => {
 		await updatePassword(actor.userId, passwordHash, unit);
-		await endSessionsOf(actor.userId, { but: actor.sessionId ?? '' }, unit);
+		await endSessionsOf(actor.userId, actor.sessionId ?? null, unit);
 		await audit(actor.userId, 'change-password', `user:${actor.userId}`, {}, unit);
 	});
 }
 
 /** Ends one of one's own sessions; without an id all but the one that asks. */
 export async function endOwnSessions(actor: Actor, id?: string): Promise<void> {
-	const which = id === undefined ? { but: actor.sessionId ?? '' } : { only: id };
-	const ended = await endSessionsOf(actor.userId, which);
-	if (id !== undefined && ended === 0) throw notFound('session');
+	if (id === undefined) await endSessionsOf(actor.userId, actor.sessionId ?? null);
+	else if (!(await endSessionOf(actor.userId, id))) throw notFound('session');
 	await audit(actor.userId, 'end-sessions', `user:${actor.userId}`, { which: id ?? 'others' });
 }
 
@@ -176,7 +175,7 @@ export async function turnOnSecondFactor(
 			madeAt: new Date()
 		};
 		await writeSecondFactor(row, codes.map(codeHash), unit);
-		await endSessionsOf(actor.userId, { but: actor.sessionId ?? '' }, unit);
+		await endSessionsOf(actor.userId, actor.sessionId ?? null, unit);
 		await audit(actor.userId, 'second-factor-on', `user:${actor.userId}`, {}, unit);
 	});
 	return { recoveryCodes: codes };
