@@ -101,7 +101,7 @@
 	{/if}
 	{#if problem}<div class="mt-3"><Notice kind="trouble">{problem}</Notice></div>{/if}
 	{#if comparison}
-		<div class="mt-4 grid gap-6 md:grid-cols-2" data-testid="comparison">
+		<div class="mt-4 grid items-start gap-6 md:grid-cols-2" data-testid="comparison">
 			<table class="w-full text-[0.95rem]">
 				<caption class="pb-1 text-left font-bold">What was changed</caption>
 				<tbody>

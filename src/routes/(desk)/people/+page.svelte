@@ -82,7 +82,7 @@
 		{#if data.people.rows.length === 0}
 			<p class="text-quiet py-6">Nobody is named like “{data.query.q}”.</p>
 		{/if}
-		<Pager {...data.people} q={data.query.q} what="people" />
+		<Pager {...data.people} q={data.query.q} what={data.people.count === 1 ? 'person' : 'people'} />
 	</div>
 	<div class="flex flex-col gap-10">
 		<form class="flex flex-col gap-4" onsubmit={add} novalidate>
