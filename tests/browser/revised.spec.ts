@@ -28,7 +28,15 @@ test('a plan revised while a crew was without connection is asked about before a
 	await expect(page.getByText(/Plan revision 2 was issued meanwhile/)).toBeVisible({
 		timeout: 30_000
 	});
+	// It is being tried once more, without the answer, while the answer is given: the answer holds.
+	let letGo = (): void => undefined;
+	const answered = new Promise<void>((done) => (letGo = done));
+	await page.route('**/records', (route) => answered.then(() => route.continue()), { times: 1 });
+	const asked = page.waitForRequest('**/records');
+	await page.evaluate(() => dispatchEvent(new Event('online')));
+	await asked;
 	await page.getByRole('button', { name: 'Keep them against the older plan' }).click();
+	letGo();
 	await expect(page.getByTestId('record-state')).toContainText('all sent', { timeout: 20_000 });
 	const { records } = await api<{ records: { kind: string; revisionNumber: number }[] }>(
 		page,

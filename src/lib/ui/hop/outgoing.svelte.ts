@@ -177,12 +177,14 @@ export class Outgoing {
 
 	/** Sends records in order; a refusal of several is narrowed down to the one. */
 	async #send(batch: readonly OwnRecord[]): Promise<boolean> {
+		const keepOlder = this.#keepOlder;
 		try {
 			await callApi('POST', `/hops/${this.hopId}/records`, {
 				records: batch,
-				...(this.#keepOlder ? { keepOlder: true } : {})
+				...(keepOlder ? { keepOlder: true } : {})
 			});
 			this.otherPerson = undefined;
+			this.planRevised = undefined;
 			for (const { id } of batch) this.#sent.add(id);
 			// A new list makes what depends on `#sent` look again.
 			this.records = [...this.records];
@@ -192,8 +194,9 @@ export class Outgoing {
 		} catch (error) {
 			if (isOtherPerson(error)) return this.#wait(error.message);
 			if (error instanceof ApiRefusal && error.code === 'plan-revised') {
-				// Nothing is sent or dropped until somebody has said what shall hold.
-				this.planRevised = error.message;
+				// Nothing is sent or dropped until somebody has said what shall hold; who has said so while this was
+				// on its way is not asked once more.
+				if (keepOlder === this.#keepOlder) this.planRevised = error.message;
 				return false;
 			}
 			if (!isFinal(error)) return this.#tryLater();
