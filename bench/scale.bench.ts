@@ -1,13 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, bench, describe } from 'vitest';
-import { ENDS } from '#core/ends';
 import type { Actor } from '$lib/server/auth/actor';
-import { closeDb, db } from '$lib/server/db/connection';
+import { closeDb } from '$lib/server/db/connection';
 import { listHops } from '$lib/server/services/hops';
 import { mapContent } from '$lib/server/services/map';
 import { getReplan, startReplan } from '$lib/server/services/replans';
 import { listSites } from '$lib/server/services/sites';
-import { hopBody, newCaller } from '../tests/server/world';
+import { newCaller } from '../tests/server/world';
+import { network } from './lib/network';
 
 /**
  * The same questions beside a thousand and beside fifty thousand sites and hops, and replanning of a
@@ -20,61 +20,6 @@ const REPLANNED = 10_000;
 async function person(): Promise<Actor> {
 	const caller = await newCaller('planner');
 	return { userId: caller.userId, displayName: 'Bench', role: 'planner' };
-}
-
-async function insert(table: string, columns: string, rows: unknown[][]): Promise<void> {
-	for (let i = 0; i < rows.length; i += 500) {
-		await db().query(`INSERT INTO ${table} (${columns}) VALUES ?`, {
-			replacements: [rows.slice(i, i + 500)]
-		});
-	}
-}
-
-/** Sites on a grid of their own and a hop between each and the next, all of one planner. */
-async function network(actor: Actor, count: number, westDeg: number, name: string): Promise<void> {
-	const now = new Date();
-	const { plan } = hopBody('', '') as { plan: object };
-	const draft = JSON.stringify(plan);
-	const ids = Array.from({ length: count }, () => randomUUID());
-	await insert(
-		'sites',
-		'id, name, latitude_deg, longitude_deg, ground_amsl_m, created_by, created_at, updated_at',
-		ids.map((id, i) => [
-			id,
-			`${name} ${i}`,
-			10 + Math.floor(i / 250) * 0.05,
-			westDeg + (i % 250) * 0.05,
-			50,
-			actor.userId,
-			now,
-			now
-		])
-	);
-	const hops = ids.map((id, i) => [
-		randomUUID(),
-		`${name} hop ${i}`,
-		id,
-		ids[(i + 1) % count],
-		draft,
-		actor.userId,
-		now,
-		now
-	]);
-	await insert(
-		'hops',
-		'id, name, site_a_id, site_b_id, plan_draft, created_by, created_at, updated_at',
-		hops
-	);
-	await insert(
-		'hop_feeds',
-		'hop_id, baton',
-		hops.map(([id]) => [id, ENDS[0]])
-	);
-	await insert(
-		'hop_members',
-		'hop_id, user_id',
-		hops.map(([id]) => [id, actor.userId])
-	);
 }
 
 const few = await person();

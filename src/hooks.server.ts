@@ -51,7 +51,9 @@ export const handle: Handle = async ({ event, resolve }) => {
 	if (!mayBeRead(event)) return new Response('The form is too large.', { status: 413 });
 	event.locals.actor = undefined;
 	event.locals.sessionToken = event.cookies.get(SESSION_COOKIE);
-	if (event.locals.sessionToken && !OPEN_PATHS.includes(event.url.pathname)) {
+	// The API looks for itself who asks, along with what they ask about.
+	const asks = !OPEN_PATHS.includes(event.url.pathname) && !event.url.pathname.startsWith('/api/');
+	if (event.locals.sessionToken && asks) {
 		try {
 			event.locals.actor = await findActor(event.locals.sessionToken);
 		} catch (error) {

@@ -221,7 +221,7 @@ export async function send(
 		}),
 		path: url.pathname.slice('/api/v1/'.length),
 		url,
-		sessionActor: undefined,
+		sessionToken: undefined,
 		address: '127.0.0.66'
 	});
 	if (response.headers.get('content-type') === 'text/event-stream') gone.abort();

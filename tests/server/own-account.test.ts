@@ -384,7 +384,7 @@ describe('an open stream', () => {
 			request: new Request(url, { headers: { authorization: `Bearer ${caller.token}` } }),
 			path: url.pathname.slice('/api/v1/'.length),
 			url,
-			sessionActor: undefined,
+			sessionToken: undefined,
 			address: '127.0.0.9'
 		});
 		const reader = response.status === 200 ? response.body?.getReader() : undefined;

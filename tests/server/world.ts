@@ -127,7 +127,7 @@ export async function call<T = Record<string, unknown>>(
 		request,
 		path: url.pathname.slice('/api/v1/'.length),
 		url,
-		sessionActor: undefined,
+		sessionToken: undefined,
 		address
 	});
 	const text = await response.text();
@@ -165,7 +165,7 @@ export async function upload<T = Record<string, unknown>>(
 		}),
 		path: url.pathname.slice('/api/v1/'.length),
 		url,
-		sessionActor: undefined,
+		sessionToken: undefined,
 		address: '127.0.0.9'
 	});
 	const text = await response.text();
@@ -182,7 +182,7 @@ export async function download(caller: Caller, path: string): Promise<Uint8Array
 		request: new Request(url, { headers: { authorization: `Bearer ${caller.token}` } }),
 		path: url.pathname.slice('/api/v1/'.length),
 		url,
-		sessionActor: undefined,
+		sessionToken: undefined,
 		address: '127.0.0.9'
 	});
 	if (response.status !== 200) throw new Error(await response.text());

@@ -4,8 +4,9 @@ import { bodyName } from '../schemas/bodies';
 import { isUuid, validate } from '../schemas/joi';
 import { inWorker } from '../jobs/pool';
 import { parsed } from '../jobs/tasks';
-import { findActor } from '../auth/sessions';
+import { findActor, findActorAt } from '../auth/sessions';
 import type { Actor } from '../auth/actor';
+import type { RecordPlace } from '../services/hops';
 import { SMALL_BODY_BYTES, type Endpoint } from './endpoint';
 import { endpoints } from './endpoints';
 import { readBytes } from './readBody';
@@ -15,8 +16,8 @@ export interface ApiRequest {
 	request: Request;
 	path: string;
 	url: URL;
-	/** The actor of the browser session, if there is one. */
-	sessionActor: Actor | undefined;
+	/** The token of the browser session, if there is one. */
+	sessionToken: string | undefined;
 	address: string;
 }
 
@@ -26,7 +27,7 @@ export async function dispatch(api: ApiRequest): Promise<Response> {
 		const { endpoint, params } = route(api.request.method, api.path);
 		requireOwnOrigin(api);
 		await endpoint.before?.({ address: api.address });
-		const actor = await actorOf(api);
+		const { actor, place } = await whoAsks(api, endpoint, params);
 		if (endpoint.access !== 'public' && !actor) throw unauthenticated();
 		if (actor?.secondFactorDue && !endpoint.path.startsWith('/me')) {
 			throw refusal('second-factor-due');
@@ -47,6 +48,7 @@ export async function dispatch(api: ApiRequest): Promise<Response> {
 			query: query as never,
 			upload: upload ?? new Uint8Array(),
 			actor: actor!,
+			place,
 			request: api.request,
 			address: api.address
 		});
@@ -61,26 +63,32 @@ export async function dispatch(api: ApiRequest): Promise<Response> {
 	}
 }
 
+/** The endpoints with their paths taken apart, by how many pieces these have. */
+const byLength = new Map<number, { endpoint: Endpoint; pattern: readonly string[] }[]>();
+for (const endpoint of endpoints) {
+	const pattern = endpoint.path.split('/').filter(Boolean);
+	byLength.set(pattern.length, [...(byLength.get(pattern.length) ?? []), { endpoint, pattern }]);
+}
+
 export function route(
 	method: string,
 	path: string
 ): { endpoint: Endpoint; params: Record<string, string> } {
 	const parts = path.split('/').filter(Boolean);
 	let otherMethods = false;
-	for (const endpoint of endpoints) {
-		const pattern = endpoint.path.split('/').filter(Boolean);
-		if (pattern.length !== parts.length) continue;
-		const params: Record<string, string> = {};
-		const fits = pattern.every((piece, i) => {
-			if (!piece.startsWith(':')) return piece === parts[i];
-			params[piece.slice(1)] = itemAt(parts, i);
-			return true;
-		});
-		if (!fits) continue;
-		if (endpoint.method === method) return { endpoint, params };
+	for (const { endpoint, pattern } of byLength.get(parts.length) ?? []) {
+		if (!pattern.every((piece, i) => piece.startsWith(':') || piece === parts[i])) continue;
+		if (endpoint.method === method) return { endpoint, params: paramsOf(pattern, parts) };
 		otherMethods = true;
 	}
 	throw otherMethods ? refusal('method-not-allowed', method) : notFound('address in the API');
+}
+
+function paramsOf(pattern: readonly string[], parts: readonly string[]): Record<string, string> {
+	const named = pattern.flatMap((piece, i) =>
+		piece.startsWith(':') ? [[piece.slice(1), itemAt(parts, i)] as const] : []
+	);
+	return Object.fromEntries(named);
 }
 
 /** A browser says which page a change comes from: another site's is refused, whatever cookies it brings. */
@@ -95,13 +103,21 @@ function paramOf({ path }: Endpoint, params: Record<string, string>, name: strin
 	return value;
 }
 
-async function actorOf(api: ApiRequest): Promise<Actor | undefined> {
-	const header = api.request.headers.get('authorization');
-	if (header) {
-		const token = /^Bearer (\S+)$/i.exec(header)?.[1];
-		return token ? findActor(token) : undefined;
-	}
-	return api.sessionActor;
+/** Who asks, and where the endpoint wants to know it, how the hop in its path stands for them. */
+async function whoAsks(
+	api: ApiRequest,
+	{ atHop }: Endpoint,
+	{ hopId }: Record<string, string>
+): Promise<{ actor?: Actor | undefined; place?: RecordPlace | undefined }> {
+	const token = tokenOf(api);
+	if (!token) return {};
+	if (atHop && hopId && isUuid(hopId)) return (await findActorAt(token, hopId)) ?? {};
+	return { actor: await findActor(token) };
+}
+
+function tokenOf({ request, sessionToken }: ApiRequest): string | undefined {
+	const header = request.headers.get('authorization');
+	return header ? /^Bearer (\S+)$/i.exec(header)?.[1] : sessionToken;
 }
 
 /** A body longer than this is read and checked beside the event loop, where its schema is known there. */

@@ -1,11 +1,14 @@
 import type Joi from 'joi';
 import type { Actor } from '../auth/actor';
+import type { RecordPlace } from '../services/hops';
 
 export interface EndpointContext<Body, Query> {
 	/** A parameter of the path by its name; throws where the path has none of that name. */
 	param: (name: string) => string;
 	body: Body;
 	query: Query;
+	/** On an endpoint `atHop`: how the hop in its path stands for who asks; undefined where there is none. */
+	place: RecordPlace | undefined;
 	/** The bytes of an upload; empty on endpoints that take none. */
 	upload: Uint8Array;
 	/** Who asks; only absent on public endpoints. */
@@ -32,6 +35,8 @@ export interface Endpoint {
 	body?: Joi.ObjectSchema;
 	/** The largest JSON body taken, bytes; {@link SMALL_BODY_BYTES} where it is left out. */
 	mostBodyBytes?: number;
+	/** Reads, along with who asks, how the hop in its path stands for them. */
+	atHop?: true;
 	/** Runs before anything of the request is read: counts attempts, and throws once there are too many. */
 	before?: (context: { address: string }) => Promise<void>;
 	/** Takes a file as the whole body instead of JSON. */

@@ -4,8 +4,11 @@ import {
 	deleteSession,
 	deleteSessionsEndedBefore,
 	findSessionHolder,
-	insertSession
+	findSessionHolderAt,
+	insertSession,
+	type SessionHolder
 } from '../repositories/sessions';
+import type { RecordPlace } from '../repositories/recordPlace';
 import type { Actor } from './actor';
 
 export const SESSION_COOKIE = 'skiaxis_session';
@@ -34,16 +37,25 @@ export async function openSession(
 /** The account behind a token, or undefined when it is unknown, ended, or the account disabled. */
 export async function findActor(token: string): Promise<Actor | undefined> {
 	const holder = await findSessionHolder(hashOf(token), new Date());
-	return (
-		holder && {
-			userId: holder.id,
-			displayName: holder.displayName,
-			role: holder.role,
-			sessionId: holder.sessionId,
-			...(holder.secondFactorDue ? { secondFactorDue: true } : {})
-		}
-	);
+	return holder && actorOf(holder);
 }
+
+/** The same, and in one read how a hop stands for them. */
+export async function findActorAt(
+	token: string,
+	hopId: string
+): Promise<{ actor: Actor; place: RecordPlace | undefined } | undefined> {
+	const found = await findSessionHolderAt(hashOf(token), new Date(), hopId);
+	return found && { actor: actorOf(found.holder), place: found.place };
+}
+
+const actorOf = (holder: SessionHolder): Actor => ({
+	userId: holder.id,
+	displayName: holder.displayName,
+	role: holder.role,
+	sessionId: holder.sessionId,
+	...(holder.secondFactorDue ? { secondFactorDue: true } : {})
+});
 
 export function closeSession(token: string): Promise<void> {
 	return deleteSession(hashOf(token));

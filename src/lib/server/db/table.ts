@@ -141,7 +141,8 @@ function optionsOf<Row extends object>(
 	};
 }
 
-async function sayTaken<T>(work: () => Promise<T>): Promise<T> {
+/** Runs what writes. Throws {@link TakenError} where a unique key stands against it. */
+export async function sayTaken<T>(work: () => Promise<T>): Promise<T> {
 	try {
 		return await work();
 	} catch (error) {

@@ -8,14 +8,22 @@ export type Unit = Transaction;
 const RETRY_CODES = new Set(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_ERROR_DURING_COMMIT']);
 const MOST_TRIES = 5;
 
+/** Whether the database says that others were in the way, and that nothing was done. */
+export const mayRunAgain = (error: unknown): boolean =>
+	RETRY_CODES.has((error as { parent?: { code?: string } }).parent?.code ?? '');
+
+/** Runs work once the unit is committed; what is not committed is not spoken of. */
+export function afterCommit(unit: Unit, work: () => void): void {
+	unit.afterCommit(work);
+}
+
 /** Runs work as one unit, again from the start when the database asks for it. */
 export async function inTransaction<T>(work: (unit: Unit) => Promise<T>): Promise<T> {
 	for (let attempt = 1; ; attempt++) {
 		try {
 			return await db().transaction(work);
 		} catch (error) {
-			const code = (error as { parent?: { code?: string } }).parent?.code ?? '';
-			if (attempt >= MOST_TRIES || !RETRY_CODES.has(code)) throw error;
+			if (attempt >= MOST_TRIES || !mayRunAgain(error)) throw error;
 			await new Promise((resolve) => setTimeout(resolve, 15 * attempt * attempt));
 		}
 	}

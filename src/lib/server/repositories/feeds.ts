@@ -1,8 +1,10 @@
 import type { End, PerEnd } from '#core/ends';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
-import { select, selectOne } from '../db/sql';
+import { itemAt } from '#core/units/lists';
+import { run, select, selectOne } from '../db/sql';
+import { sayTaken } from '../db/table';
 import { feeds, fieldRecords, type FieldRecordRow } from '../db/tables';
-import type { Unit } from '../db/transaction';
+import { mayRunAgain, type Unit } from '../db/transaction';
 
 /** What the feed of a hop remembers of itself between two records. */
 export interface FeedStanding {
@@ -17,7 +19,7 @@ export interface FeedStanding {
 	accepted: boolean;
 }
 
-interface StandingRow {
+export interface StandingRow {
 	lastSeq: number;
 	baton: End;
 	readyA: number;
@@ -27,10 +29,14 @@ interface StandingRow {
 	accepted: number;
 }
 
-const STANDING = `SELECT last_seq AS lastSeq, baton, ready_a AS readyA, ready_b AS readyB,
-	open_visit AS openVisit, digest,
-	EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = hop_feeds.hop_id) AS accepted
-	FROM hop_feeds WHERE hop_id = ?`;
+const IS_ACCEPTED = 'EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = hop_feeds.hop_id)';
+
+/** Columns of a {@link StandingRow}, of `hop_feeds`. */
+export const STANDING_COLUMNS = `hop_feeds.last_seq AS lastSeq, hop_feeds.baton,
+	hop_feeds.ready_a AS readyA, hop_feeds.ready_b AS readyB, hop_feeds.open_visit AS openVisit,
+	hop_feeds.digest, ${IS_ACCEPTED} AS accepted`;
+
+const STANDING = `SELECT ${STANDING_COLUMNS} FROM hop_feeds WHERE hop_id = ?`;
 
 /** The feed of a hop that is there. */
 export async function readFeed(hopId: string): Promise<FeedStanding> {
@@ -42,7 +48,7 @@ export async function lockFeed(hopId: string, unit: Unit): Promise<FeedStanding>
 	return standingOf(hopId, await selectOne<StandingRow>(`${STANDING} FOR UPDATE`, [hopId], unit));
 }
 
-function standingOf(hopId: string, row: StandingRow | undefined): FeedStanding {
+export function standingOf(hopId: string, row: StandingRow | undefined): FeedStanding {
 	if (!row) throw new Error(`hop ${hopId} has no feed`);
 	return {
 		lastSeq: row.lastSeq,
@@ -83,6 +89,64 @@ export type StoredRecord = FieldRecordRow;
 
 export function insertRecords(rows: readonly StoredRecord[], unit: Unit): Promise<void> {
 	return fieldRecords.add(rows, unit);
+}
+
+/** A time as a statement takes it, to the millisecond: as a value of its own it would be cut to the second. */
+const timeText = (time: Date): string => time.toISOString().slice(0, -1).replace('T', ' ');
+
+/** What a statement says that finds the feed further on than it was said to be. */
+const MOVED_ON = 'the feed has moved on';
+
+const RECORD_COLUMNS = `id, hop_id, seq, revision_id, end, kind, payload, recorded_at, received_at,
+	recorded_by, digest`;
+
+/**
+ * Appends records in one statement, if the feed still stands where it was read: otherwise nothing is done, and
+ * whoever asks locks the feed and looks again. Throws TakenError where an id is in a feed already.
+ */
+export async function appendUnlessMoved(
+	rows: readonly StoredRecord[],
+	before: Pick<FeedStanding, 'lastSeq' | 'digest' | 'accepted'>,
+	{ lastSeq, baton, ready, openVisit, digest }: Omit<FeedStanding, 'accepted'>
+): Promise<boolean> {
+	const values = rows.map((row) => [
+		...[row.id, row.hopId, row.seq, row.revisionId, row.end, row.kind, row.payload],
+		...[timeText(row.recordedAt), timeText(row.receivedAt), row.recordedBy, row.digest]
+	]);
+	return unlessMoved(() =>
+		run(
+			`BEGIN NOT ATOMIC
+				DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN ROLLBACK; RESIGNAL; END;
+				START TRANSACTION;
+				UPDATE hop_feeds SET last_seq = :lastSeq, baton = :baton, ready_a = :readyA,
+					ready_b = :readyB, open_visit = :openVisit, digest = :digest
+				WHERE hop_id = :hopId AND last_seq = :fromSeq AND digest = :fromDigest
+					AND ${IS_ACCEPTED} = :accepted;
+				IF ROW_COUNT() = 0 THEN
+					SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = :movedOn;
+				END IF;
+				INSERT INTO field_records (${RECORD_COLUMNS}) VALUES :values;
+				COMMIT;
+			END`,
+			{
+				...{ lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit, digest, values },
+				...{ hopId: itemAt(rows, 0).hopId, fromSeq: before.lastSeq, fromDigest: before.digest },
+				...{ accepted: before.accepted, movedOn: MOVED_ON }
+			}
+		)
+	);
+}
+
+/** Whether it was done; also the database's own word that others were in the way means that it was not. */
+async function unlessMoved(work: () => Promise<void>): Promise<boolean> {
+	try {
+		await sayTaken(work);
+		return true;
+	} catch (error) {
+		const message = (error as { parent?: { sqlMessage?: string } }).parent?.sqlMessage;
+		if (message === MOVED_ON || mayRunAgain(error)) return false;
+		throw error;
+	}
 }
 
 /** Those of the ids that are in a feed already, of whichever hop, by id. */
@@ -151,6 +215,23 @@ export function storedRecordsAfter(
 	);
 }
 
+interface ReadRow {
+	id: string;
+	seq: number;
+	end: End;
+	kind: RecordKind;
+	payload: string;
+	revisionNumber: number;
+	recordedAt: Date;
+	recordedBy: string;
+}
+
+const READ = `f.id, f.seq, f.end, f.kind, f.payload, r.number AS revisionNumber,
+		f.recorded_at AS recordedAt, u.display_name AS recordedBy
+	FROM field_records f
+	JOIN plan_revisions r ON r.id = f.revision_id
+	JOIN users u ON u.id = f.recorded_by`;
+
 /** Records of a hop after a place in its feed, in order, as the core reads them. */
 export async function recordsAfter(
 	hopId: string,
@@ -158,28 +239,51 @@ export async function recordsAfter(
 	limit: number,
 	unit?: Unit
 ): Promise<FieldRecord[]> {
-	const rows = await select<{
-		id: string;
-		seq: number;
-		end: End;
-		kind: RecordKind;
-		payload: string;
-		revisionNumber: number;
-		recordedAt: Date;
-		recordedBy: string;
-	}>(
-		`SELECT f.id, f.seq, f.end, f.kind, f.payload, r.number AS revisionNumber,
-			f.recorded_at AS recordedAt, u.display_name AS recordedBy
-		FROM field_records f
-		JOIN plan_revisions r ON r.id = f.revision_id
-		JOIN users u ON u.id = f.recorded_by
-		WHERE f.hop_id = ? AND f.seq > ? ORDER BY f.seq LIMIT ?`,
+	const rows = await select<ReadRow>(
+		`SELECT ${READ} WHERE f.hop_id = ? AND f.seq > ? ORDER BY f.seq LIMIT ?`,
 		[hopId, afterSeq, limit],
 		unit
 	);
-	return rows.map((row) => ({
+	return rows.map(fieldRecordOf);
+}
+
+const fieldRecordOf = (row: ReadRow): FieldRecord =>
+	({
 		...row,
 		payload: JSON.parse(row.payload) as unknown,
 		recordedAt: row.recordedAt.toISOString()
-	})) as FieldRecord[];
+	}) as FieldRecord;
+
+/** Those of the hops whose feed goes on beyond the place given with each. */
+export async function feedsBeyond(places: ReadonlyMap<string, number>): Promise<string[]> {
+	if (places.size === 0) return [];
+	const rows = await select<{ hopId: string; lastSeq: number }>(
+		'SELECT hop_id AS hopId, last_seq AS lastSeq FROM hop_feeds WHERE hop_id IN (?)',
+		[[...places.keys()]]
+	);
+	return rows.flatMap(({ hopId, lastSeq }) => (lastSeq > (places.get(hopId) ?? 0) ? [hopId] : []));
+}
+
+/**
+ * Records of some hops, of each those after a place in its feed and in order.
+ *
+ * @returns `more` where the limit has cut some off
+ */
+export async function recordsBeyond(
+	places: ReadonlyMap<string, number>,
+	limit: number
+): Promise<{ byHop: Map<string, FieldRecord[]>; more: boolean }> {
+	const byHop = new Map<string, FieldRecord[]>();
+	if (places.size === 0) return { byHop, more: false };
+	const each = [...places].map(() => '(f.hop_id = ? AND f.seq > ?)').join(' OR ');
+	const rows = await select<ReadRow & { hopId: string }>(
+		`SELECT f.hop_id AS hopId, ${READ} WHERE ${each} ORDER BY f.hop_id, f.seq LIMIT ?`,
+		[...[...places].flat(), limit]
+	);
+	for (const { hopId, ...row } of rows) {
+		const records = byHop.get(hopId) ?? [];
+		records.push(fieldRecordOf(row));
+		byHop.set(hopId, records);
+	}
+	return { byHop, more: rows.length === limit };
 }

@@ -157,6 +157,12 @@ export function findHop(id: string, unit?: Unit): Promise<HopRow | undefined> {
 	return hops.one({ id }, unit ? { unit } : {});
 }
 
+/** Whether a hop is there and one for practice. */
+export async function isPractice(id: string, unit: Unit): Promise<boolean> {
+	const [row] = await hops.some(['simulationSeed'], { id }, { unit });
+	return row !== undefined && row.simulationSeed !== null;
+}
+
 /** Throws TakenError where the name is in use. */
 export function insertHop(row: HopRow, unit: Unit): Promise<void> {
 	return hops.add(row, unit);

@@ -46,9 +46,10 @@ export async function latestRevisionNumber(hopId: string, unit: Unit): Promise<n
 	return latest?.number ?? 0;
 }
 
-/** The newest revision of a hop, or undefined while none is issued. */
-export async function findNewestRevision(hopId: string): Promise<FrozenRevision | undefined> {
-	return frozenOf(await revisions.one({ hopId }, { order: NEWEST_FIRST }));
+/** Id of the newest revision of a hop, or undefined while none is issued. */
+export async function newestRevisionId(hopId: string): Promise<string | undefined> {
+	const [row] = await revisions.some(['id'], { hopId }, { order: NEWEST_FIRST, limit: 1 });
+	return row?.id;
 }
 
 export async function findRevision(

@@ -2,35 +2,45 @@ import type { Role } from '../auth/roles';
 import { run, select, selectOne } from '../db/sql';
 import type { Unit } from '../db/transaction';
 import { sessions, type SessionRow } from '../db/tables';
+import { PLACE, placeFor, placeOf, type PlaceRow, type RecordPlace } from './recordPlace';
 
 export function insertSession(row: SessionRow): Promise<void> {
 	return sessions.add(row);
 }
 
+export interface SessionHolder {
+	id: string;
+	displayName: string;
+	role: Role;
+	sessionId: string;
+	/** 1 where the role asks for a second factor and there is none. */
+	secondFactorDue: number;
+}
+
+const HOLDER = `u.id, u.display_name AS displayName, u.role, s.id AS sessionId,
+	(COALESCE(rule.second_factor, 0) AND factor.user_id IS NULL) AS secondFactorDue`;
+const HELD = `FROM sessions s JOIN users u ON u.id = s.user_id
+	LEFT JOIN role_rules rule ON rule.role = u.role
+	LEFT JOIN second_factors factor ON factor.user_id = u.id`;
+const LIVING = 's.token_hash = :tokenHash AND s.expires_at > :at AND u.disabled = 0';
+
 /** Who holds a session that has not ended, unless their account is blocked. */
-export function findSessionHolder(
+export function findSessionHolder(tokenHash: string, at: Date): Promise<SessionHolder | undefined> {
+	return selectOne(`SELECT ${HOLDER} ${HELD} WHERE ${LIVING}`, { tokenHash, at });
+}
+
+/** The same, and in the same read where a hop stands for them: undefined where there is no such hop. */
+export async function findSessionHolderAt(
 	tokenHash: string,
-	at: Date
-): Promise<
-	| {
-			id: string;
-			displayName: string;
-			role: Role;
-			sessionId: string;
-			/** 1 where the role asks for a second factor and there is none. */
-			secondFactorDue: number;
-	  }
-	| undefined
-> {
-	return selectOne(
-		`SELECT u.id, u.display_name AS displayName, u.role, s.id AS sessionId,
-			(COALESCE(r.second_factor, 0) AND f.user_id IS NULL) AS secondFactorDue
-		FROM sessions s JOIN users u ON u.id = s.user_id
-		LEFT JOIN role_rules r ON r.role = u.role
-		LEFT JOIN second_factors f ON f.user_id = u.id
-		WHERE s.token_hash = ? AND s.expires_at > ? AND u.disabled = 0`,
-		[tokenHash, at]
+	at: Date,
+	hopId: string
+): Promise<{ holder: SessionHolder; place: RecordPlace | undefined } | undefined> {
+	const row = await selectOne<SessionHolder & (PlaceRow | { hopId: null })>(
+		`SELECT STRAIGHT_JOIN ${HOLDER}, ${PLACE} ${HELD} LEFT JOIN hops h ON h.id = :hopId ${placeFor('u.id')}
+		WHERE ${LIVING}`,
+		{ tokenHash, at, hopId }
 	);
+	return row && { holder: row, place: row.hopId === null ? undefined : placeOf(row) };
 }
 
 export async function deleteSession(tokenHash: string): Promise<void> {

@@ -2,32 +2,44 @@ import Joi from 'joi';
 import { invalid, type FieldError } from '../errors';
 import { measure } from './bounds';
 
-/** Joi with every message a sentence that begins with the field's label. */
-export const joi: Joi.Root = Joi.defaults((schema) =>
-	schema.options({
-		abortEarly: false,
-		errors: { wrap: { label: false }, label: 'key' },
-		messages: {
-			'any.required': '{#label} is missing',
-			'string.empty': '{#label} is empty',
-			'number.base': '{#label} must be a number',
-			'number.infinity': '{#label} is too large to be a number',
-			'number.unsafe': '{#label} is too large to be a number',
-			'number.min': '{#label} must be at least {#limit}',
-			'number.max': '{#label} must be at most {#limit}',
-			'number.positive': '{#label} must be above zero',
-			'number.integer': '{#label} must be a whole number',
-			'string.max': '{#label} may have at most {#limit} characters',
-			'string.min': '{#label} needs at least {#limit} characters',
-			'any.only': '{#label} must be one of {#valids}',
-			'object.unknown': '{#label} is not known here',
-			'array.min': '{#label} needs at least {#limit} entries',
-			'array.max': '{#label} may have at most {#limit} entries',
-			'date.format': '{#label} must be a date',
-			'date.base': '{#label} must be a date'
-		}
-	})
-);
+export const joi: Joi.Root = Joi;
+
+/** How every schema is asked: each message a sentence that begins with the field's label. */
+const PREFERENCES = {
+	errors: { wrap: { label: false }, label: 'key' },
+	messages: {
+		'any.required': '{#label} is missing',
+		'string.empty': '{#label} is empty',
+		'number.base': '{#label} must be a number',
+		'number.infinity': '{#label} is too large to be a number',
+		'number.unsafe': '{#label} is too large to be a number',
+		'number.min': '{#label} must be at least {#limit}',
+		'number.max': '{#label} must be at most {#limit}',
+		'number.positive': '{#label} must be above zero',
+		'number.integer': '{#label} must be a whole number',
+		'string.max': '{#label} may have at most {#limit} characters',
+		'string.min': '{#label} needs at least {#limit} characters',
+		'any.only': '{#label} must be one of {#valids}',
+		'object.unknown': '{#label} is not known here',
+		'array.min': '{#label} needs at least {#limit} entries',
+		'array.max': '{#label} may have at most {#limit} entries',
+		'date.format': '{#label} must be a date',
+		'date.base': '{#label} must be a date'
+	}
+} as const satisfies Joi.ValidationOptions;
+
+/**
+ * A schema with the preferences at its root, made once: said at every part of it, or anew at each request, they
+ * would cost more than the validation.
+ */
+const prepared = new WeakMap<Joi.Schema, Joi.Schema>();
+
+function asked(schema: Joi.Schema): Joi.Schema {
+	let root = prepared.get(schema);
+	if (!root)
+		prepared.set(schema, (root = schema.preferences({ ...PREFERENCES, abortEarly: true })));
+	return root;
+}
 
 /**
  * Validates and converts; throws the 422 with every field that is wrong. What is out of all bounds is refused
@@ -51,12 +63,12 @@ export function validate<T>(
 		throw invalid(problems.map(({ field, message }) => ({ field: at([field]), message })));
 	}
 	// The first mistake ends the look; only in an input of a person's size are all of them sought.
-	const first = schema.validate(value, { abortEarly: true, convert: true });
+	const first = asked(schema).validate(value);
 	if (!first.error) return first.value as T;
 	const { details } =
 		values > MOST_VALUES_FOR_ALL_ERRORS
 			? first.error
-			: (schema.validate(value, { abortEarly: false, convert: true }).error ?? first.error);
+			: (schema.validate(value, { ...PREFERENCES, abortEarly: false }).error ?? first.error);
 	const fields: FieldError[] = details.slice(0, MOST_ERRORS).map((detail) => ({
 		field: at(detail.path),
 		message: `${capitalise(detail.message)}.`

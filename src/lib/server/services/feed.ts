@@ -2,10 +2,11 @@ import type { End } from '#core/ends';
 import { dependsOnSilence, underBaton, type BatonState } from '#core/record/baton';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 import type { Actor } from '../auth/actor';
-import { unlessTaken } from '../db/taken';
-import { inTransaction, type Unit } from '../db/transaction';
-import { type AppError, againstRule, invalid, refusal } from '../errors';
+import { TakenError, unlessTaken } from '../db/taken';
+import { afterCommit, inTransaction, type Unit } from '../db/transaction';
+import { AppError, againstRule, invalid, refusal } from '../errors';
 import {
+	appendUnlessMoved,
 	findStoredRecords,
 	insertRecords,
 	lastHeardOf,
@@ -14,12 +15,15 @@ import {
 	newestOfKind,
 	recordsAfter,
 	updateFeed,
+	type FeedStanding,
 	type StoredRecord
 } from '../repositories/feeds';
 import { recordDigest } from '../formats/recordChain';
-import { findHop, type HopRow } from '../repositories/hops';
+import { isPractice } from '../repositories/hops';
+import type { RecordPlace } from '../repositories/recordPlace';
 import { revisionIds } from '../repositories/revisions';
-import { getHopRow, requireMayRecord } from './hops';
+import { getRecordPlace } from './hops';
+import { tellAppended } from './liveFeed';
 import { findLatestRevision, type Revision } from './plans';
 
 /** A record as it comes from a device: no place in the feed yet. */
@@ -64,24 +68,56 @@ export async function appendRecords(
 	actor: Actor,
 	hopId: string,
 	records: readonly NewRecord[],
-	{ keepOlder = false }: { keepOlder?: boolean } = {}
+	{ keepOlder = false, known }: { keepOlder?: boolean; known?: RecordPlace | undefined } = {}
 ): Promise<AppendResult[]> {
-	const hop = await getHopRow(actor, hopId);
-	requireMayRecord(actor, hop);
-	const revision = await requireRevision(hopId);
+	const place = await getRecordPlace(actor, hopId, known);
+	const revision = place.latest ?? noRevision();
+	const done = await appendAtOnce(actor, place, revision, records);
+	if (done) return done;
 	const older = await olderRevisions(hopId, revision, records);
 	const append = (): Promise<AppendResult[]> =>
 		inTransaction((unit) =>
-			appendInTransaction(unit, actor, hop, revision, () => records, { older, keepOlder })
+			appendInTransaction(unit, actor, hopId, revision, () => records, { older, keepOlder })
 		);
 	// The same id may be coming in on another hop: once that is done, it is known here and refused.
 	return unlessTaken(append, append);
 }
 
+/**
+ * The short way of {@link appendRecords}, for what is recorded most: the feed as it was read, the rules, and one
+ * statement that writes if the feed still stands there. Undefined where anything speaks against it, and nothing
+ * is done: a record that is there already, another that came first, a rule, or one that takes more to know.
+ */
+async function appendAtOnce(
+	actor: Actor,
+	{ hopId, feed }: RecordPlace,
+	revision: RevisionPlace,
+	records: readonly NewRecord[]
+): Promise<AppendResult[] | undefined> {
+	const state = stateOf(feed);
+	const takesMore = (record: NewRecord): boolean =>
+		(record.revisionNumber ?? revision.number) !== revision.number ||
+		isSimulated(record) ||
+		dependsOnSilence(record, feed.baton);
+	if (records.length === 0 || records.some(takesMore)) return undefined;
+	try {
+		const placed = placeRecords(actor, state, { hopId, revision, records });
+		const { lastSeq, rules, openVisit, digest } = state;
+		const { baton, ready } = rules;
+		const after = { lastSeq, baton, ready, openVisit, digest };
+		if (!(await appendUnlessMoved(placed.fresh, feed, after))) return undefined;
+		tellAppended(hopId, placed.told);
+		return placed.results;
+	} catch (error) {
+		if (error instanceof TakenError || error instanceof AppError) return undefined;
+		throw error;
+	}
+}
+
 /** Ids of the earlier revisions that records say they were measured against, by number. */
 async function olderRevisions(
 	hopId: string,
-	latest: Revision,
+	latest: RevisionPlace,
 	records: readonly NewRecord[]
 ): Promise<ReadonlyMap<number, string>> {
 	const numbers = records.flatMap(({ revisionNumber }) =>
@@ -92,12 +128,25 @@ async function olderRevisions(
 
 /** The newest revision, or the refusal that nothing can be recorded without one. */
 export async function requireRevision(hopId: string): Promise<Revision> {
-	const revision = await findLatestRevision(hopId);
-	if (!revision) {
-		throw refusal('no-revision');
-	}
-	return revision;
+	return (await findLatestRevision(hopId)) ?? noRevision();
 }
+
+const noRevision = (): never => {
+	throw refusal('no-revision');
+};
+
+/** As much of a revision as a record states of it. */
+type RevisionPlace = Pick<Revision, 'id' | 'number'>;
+
+/** What somebody has said of records measured against an earlier revision. */
+interface Revised {
+	/** Ids of earlier revisions by number. */
+	older: ReadonlyMap<number, string>;
+	/** Whether what was measured against one shall stand so. */
+	keepOlder: boolean;
+}
+
+const NOTHING_REVISED: Revised = { older: new Map(), keepOlder: false };
 
 /**
  * The inner part of {@link appendRecords}, for callers that make their records while the feed is
@@ -106,30 +155,68 @@ export async function requireRevision(hopId: string): Promise<Revision> {
 export async function appendInTransaction(
 	unit: Unit,
 	actor: Actor,
-	hop: HopRow,
-	revision: Revision,
+	hopId: string,
+	revision: RevisionPlace,
 	make: (lastSeq: number) => readonly NewRecord[] | Promise<readonly NewRecord[]>,
-	revised: { older: ReadonlyMap<number, string>; keepOlder: boolean } = {
-		older: new Map(),
-		keepOlder: false
-	}
+	revised: Revised = NOTHING_REVISED
 ): Promise<AppendResult[]> {
-	const state = await feedState(hop.id, unit);
+	const state = stateOf(await lockFeed(hopId, unit));
 	const records = await make(state.lastSeq);
-	await learnOfBaton(state, hop.id, records, unit);
-	const known = await findStoredRecords(
-		records.map((record) => record.id),
-		unit
-	);
+	await learnOfBaton(state, hopId, records, unit);
+	const ids = records.map(({ id }) => id);
+	const known = await findStoredRecords(ids, unit);
+	// Looked at under the lock: whether a hop is for practice may have changed until now.
+	const practice = records.some(isSimulated) && (await isPractice(hopId, unit));
+	const what = { hopId, revision, records, known, practice, revised };
+	const { results, fresh, told } = placeRecords(actor, state, what);
+	if (fresh.length) {
+		await insertRecords(fresh, unit);
+		const { lastSeq, rules, openVisit, digest } = state;
+		const { baton, ready } = rules;
+		await updateFeed(hopId, { lastSeq, baton, ready, openVisit, digest }, unit);
+		afterCommit(unit, () => tellAppended(hopId, told));
+	}
+	return results;
+}
+
+interface ToPlace {
+	hopId: string;
+	/** The newest. */
+	revision: RevisionPlace;
+	records: readonly NewRecord[];
+	/** Those of the records that are in a feed already, by id. */
+	known?: Awaited<ReturnType<typeof findStoredRecords>>;
+	practice?: boolean;
+	revised?: Revised;
+}
+
+/**
+ * Gives records their places in a feed by its rules, moves `state` on, and throws what stands against one.
+ *
+ * @returns what was asked for each, what is to be stored, and the same as its followers are told of it
+ */
+function placeRecords(
+	actor: Actor,
+	state: FeedState,
+	{
+		hopId,
+		revision,
+		records,
+		known = new Map(),
+		practice = false,
+		revised = NOTHING_REVISED
+	}: ToPlace
+): { results: AppendResult[]; fresh: StoredRecord[]; told: FieldRecord[] } {
 	const results: AppendResult[] = [];
 	const fresh: StoredRecord[] = [];
+	const told: FieldRecord[] = [];
 	const now = new Date();
 	for (const record of records) {
 		const payload = JSON.stringify(record.payload);
 		const earlier = known.get(record.id);
 		if (earlier) {
 			if (
-				earlier.hopId !== hop.id ||
+				earlier.hopId !== hopId ||
 				earlier.kind !== record.kind ||
 				earlier.end !== record.end ||
 				earlier.payload !== payload
@@ -139,43 +226,31 @@ export async function appendInTransaction(
 			results.push({ id: record.id, seq: earlier.seq, repeated: true });
 			continue;
 		}
-		// Looked at under the lock: whether a hop is for practice may have changed until now.
-		if (isSimulated(record) && (await findHop(hop.id, unit))?.simulationSeed === null) {
+		if (isSimulated(record) && !practice) {
 			throw refusal('simulated-on-real').at(`records.${results.length}.payload.source`);
 		}
 		const revisionId = revisionOf(record, revision, revised, results.length);
 		applyRules(state, record, results.length);
 		state.lastSeq += 1;
-		known.set(record.id, {
-			hopId: hop.id,
-			kind: record.kind,
-			end: record.end,
-			payload,
-			seq: state.lastSeq
-		});
-		results.push({ id: record.id, seq: state.lastSeq, repeated: false });
+		const { id, end, kind } = record;
+		known.set(id, { hopId, kind, end, payload, seq: state.lastSeq });
+		results.push({ id, seq: state.lastSeq, repeated: false });
 		const row = {
-			id: record.id,
-			hopId: hop.id,
-			seq: state.lastSeq,
-			revisionId,
-			end: record.end,
-			kind: record.kind,
-			payload,
+			...{ id, hopId, seq: state.lastSeq, revisionId, end, kind, payload },
 			recordedAt: new Date(record.recordedAt),
 			receivedAt: now,
 			recordedBy: actor.userId
 		};
 		state.digest = digestOfRow(state.digest, row);
 		fresh.push({ ...row, digest: state.digest });
+		told.push({
+			...{ id, seq: state.lastSeq, end, kind, payload: JSON.parse(payload) as unknown },
+			revisionNumber: revisionId === revision.id ? revision.number : record.revisionNumber,
+			recordedAt: row.recordedAt.toISOString(),
+			recordedBy: actor.displayName
+		} as FieldRecord);
 	}
-	if (fresh.length) {
-		await insertRecords(fresh, unit);
-		const { lastSeq, rules, openVisit, digest } = state;
-		const { baton, ready } = rules;
-		await updateFeed(hop.id, { lastSeq, baton, ready, openVisit, digest }, unit);
-	}
-	return results;
+	return { results, fresh, told };
 }
 
 /** Digest of a row of the record, as its hop's archive will state it. */
@@ -198,8 +273,8 @@ const isSimulated = ({ payload }: NewRecord): boolean =>
  */
 function revisionOf(
 	{ revisionNumber }: NewRecord,
-	latest: Revision,
-	{ older, keepOlder }: { older: ReadonlyMap<number, string>; keepOlder: boolean },
+	latest: RevisionPlace,
+	{ older, keepOlder }: Revised,
 	index: number
 ): string {
 	if (revisionNumber === undefined || revisionNumber === latest.number) return latest.id;
@@ -214,17 +289,18 @@ function revisionOf(
 	return id;
 }
 
-async function feedState(hopId: string, unit: Unit): Promise<FeedState> {
-	const { lastSeq, baton, ready, openVisit, digest, accepted } = await lockFeed(hopId, unit);
-	return {
-		lastSeq,
-		rules: { baton, ready, takenAt: null },
-		silentS: Infinity,
-		openVisit,
-		digest,
-		accepted
-	};
-}
+const stateOf = ({
+	lastSeq,
+	baton,
+	ready,
+	openVisit,
+	digest,
+	accepted
+}: FeedStanding): FeedState => ({
+	...{ lastSeq, openVisit, digest, accepted },
+	rules: { baton, ready, takenAt: null },
+	silentS: Infinity
+});
 
 /** How silent the holder is and how it got the baton: asked only where a record depends on it. */
 async function learnOfBaton(

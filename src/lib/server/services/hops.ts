@@ -23,6 +23,7 @@ import {
 	type HopSummary,
 	type Member
 } from '../repositories/hops';
+import { findRecordPlace, type RecordPlace } from '../repositories/recordPlace';
 import { findSite, knownSiteIds, type Site } from '../repositories/sites';
 import { countUsers } from '../repositories/users';
 import { planDraftSchema } from '../schemas/inputs';
@@ -31,7 +32,7 @@ import { pageOf, type Page } from './paging';
 import { provenanceOf } from './provenance';
 import { itemAt } from '#core/units/lists';
 
-export type { HopRow, HopSummary, Member };
+export type { HopRow, HopSummary, Member, RecordPlace };
 
 export interface HopInput {
 	name: string;
@@ -75,6 +76,24 @@ export async function getHopRow(actor: Actor, id: string): Promise<HopRow> {
 	const { userId, everything } = viewerOf(actor);
 	if (!row || !(everything || (await isMember(id, userId)))) throw notFound('hop');
 	return row;
+}
+
+/**
+ * The same of a hop in which the actor may record; refuses whoever may not, as {@link requireMayRecord}.
+ *
+ * @param known what was read of the hop along with who asks, if anything was
+ */
+export async function getRecordPlace(
+	actor: Actor,
+	id: string,
+	known?: RecordPlace
+): Promise<RecordPlace> {
+	requireMay(actor, 'read-hops');
+	const { userId, everything } = viewerOf(actor);
+	const place = known ?? (isUuid(id) ? await findRecordPlace(id, userId) : undefined);
+	if (place?.hopId !== id || !(everything || place.isMember)) throw notFound('hop');
+	requireMayRecord(actor, place);
+	return place;
 }
 
 export async function getHop(actor: Actor, id: string): Promise<Hop> {
@@ -240,7 +259,7 @@ export async function setMembers(
 }
 
 /** Throws unless the actor may add field records to this hop. */
-export function requireMayRecord(actor: Actor, hop: HopRow): void {
+export function requireMayRecord(actor: Actor, hop: Pick<HopRow, 'simulationSeed'>): void {
 	if (may(actor, 'record')) return;
 	if (may(actor, 'record-practice')) {
 		if (hop.simulationSeed !== null) return;

@@ -1,24 +1,30 @@
 import type { FieldRecord } from '#core/record/records';
-import { readRecords } from './feed';
 import { lastOf } from '#core/units/lists';
+import { feedsBeyond, recordsAfter, recordsBeyond } from '../repositories/feeds';
 
 /**
- * Follows the feeds of hops for the event streams of this process. One loop per hop that anyone
- * watches reads the record table onward by place, so records arrive whichever process took them in.
+ * Follows the feeds of hops for the event streams of this process. What this process appends is told at once;
+ * what others append is found by one look at all hops that anyone watches here, and then read onward by its
+ * place, so that every record arrives in order and once, whichever process took it in.
  */
-const POLL_MS = 250;
+const LOOK_MS = 250;
 const RECORDS_PER_MESSAGE = 1000;
+/** Hops read onward in one statement. */
+const HOPS_AT_ONCE = 50;
 const ERROR_PAUSE_MS = 1500;
 
 type Listener = (records: readonly FieldRecord[]) => void;
 
+/** A hop that somebody watches here. */
 interface Watch {
 	listeners: Set<Listener>;
+	/** No follower of it has less than this. */
 	lastSeq: number;
-	timer: ReturnType<typeof setTimeout> | undefined;
 }
 
 const watches = new Map<string, Watch>();
+let timer: ReturnType<typeof setTimeout> | undefined;
+let looking = false;
 
 /**
  * Calls `listener` with every record after `afterSeq`, in order, each once, until the returned
@@ -43,14 +49,29 @@ export function followFeed(hopId: string, afterSeq: number, listener: Listener):
 		stopped = true;
 		const watch = watches.get(hopId);
 		watch?.listeners.delete(deliver);
-		if (watch && watch.listeners.size === 0) {
-			clearTimeout(watch.timer);
-			watches.delete(hopId);
-		}
+		if (watch?.listeners.size === 0) watches.delete(hopId);
+		if (watches.size > 0) return;
+		clearTimeout(timer);
+		timer = undefined;
 	};
 }
 
-/** Brings one follower up to the shared loop, then joins it. */
+/**
+ * Tells the followers here of records that were just committed, in order and without gaps among themselves.
+ * Only what goes on from where a hop's followers stand is passed on: what came before or between is found by
+ * the next look, and these along with it.
+ */
+export function tellAppended(hopId: string, records: readonly FieldRecord[]): void {
+	const watch = watches.get(hopId);
+	if (watch && records[0]?.seq === watch.lastSeq + 1) passOn(watch, records);
+}
+
+function passOn(watch: Watch, records: readonly FieldRecord[]): void {
+	watch.lastSeq = lastOf(records).seq;
+	for (const listener of [...watch.listeners]) listener(records);
+}
+
+/** Brings one follower up to the others of its hop, then joins them. */
 async function catchUp(
 	hopId: string,
 	delivered: () => number,
@@ -59,7 +80,7 @@ async function catchUp(
 ): Promise<void> {
 	while (!stopped()) {
 		try {
-			const records = await readRecords(hopId, delivered(), { limit: RECORDS_PER_MESSAGE });
+			const records = await recordsAfter(hopId, delivered(), RECORDS_PER_MESSAGE);
 			deliver(records);
 			if (records.length === RECORDS_PER_MESSAGE) continue;
 			if (!stopped()) join(hopId, delivered(), deliver);
@@ -71,36 +92,56 @@ async function catchUp(
 }
 
 function join(hopId: string, from: number, deliver: Listener): void {
-	let watch = watches.get(hopId);
-	if (!watch) {
-		watch = { listeners: new Set(), lastSeq: from, timer: undefined };
-		watches.set(hopId, watch);
-		schedule(hopId, watch, POLL_MS);
-	}
-	// The loop may stand behind or before this follower: it starts again from the earlier place,
-	// and each follower drops what it already has.
+	const watch = watches.get(hopId) ?? { listeners: new Set(), lastSeq: from };
+	watches.set(hopId, watch);
+	// The others may stand behind or before this follower: all go on from the earlier place, and each drops
+	// what it already has.
 	watch.lastSeq = Math.min(watch.lastSeq, from);
 	watch.listeners.add(deliver);
+	lookLater(LOOK_MS);
 }
 
-function schedule(hopId: string, watch: Watch, delayMs: number): void {
-	watch.timer = setTimeout(() => void poll(hopId, watch), delayMs);
+function lookLater(pauseMs: number): void {
+	if (looking || watches.size === 0) return;
+	timer ??= setTimeout(() => void look(), pauseMs);
 }
 
-async function poll(hopId: string, watch: Watch): Promise<void> {
-	let delayMs = POLL_MS;
+/** One look at every hop watched here: a statement, however many there are, and what those have that moved. */
+async function look(): Promise<void> {
+	timer = undefined;
+	looking = true;
+	let pauseMs = LOOK_MS;
 	try {
-		const from = watch.lastSeq;
-		const records = await readRecords(hopId, from, { limit: RECORDS_PER_MESSAGE });
-		const last = records.at(-1);
-		if (last) {
-			for (const listener of [...watch.listeners]) listener(records);
-			// A follower that joined meanwhile may have moved the start back.
-			if (watch.lastSeq === from) watch.lastSeq = last.seq;
-			delayMs = 0;
+		const moved = await feedsBeyond(placesOf([...watches.keys()]));
+		for (let at = 0; at < moved.length; at += HOPS_AT_ONCE) {
+			await readOn(moved.slice(at, at + HOPS_AT_ONCE));
 		}
 	} catch {
-		delayMs = ERROR_PAUSE_MS;
+		pauseMs = ERROR_PAUSE_MS;
 	}
-	if (watches.get(hopId) === watch) schedule(hopId, watch, delayMs);
+	looking = false;
+	lookLater(pauseMs);
+}
+
+/** Where the followers of hops stand; those that nobody watches any more are left out. */
+function placesOf(hopIds: readonly string[]): Map<string, number> {
+	return new Map(
+		hopIds.flatMap((hopId) => {
+			const watch = watches.get(hopId);
+			return watch ? [[hopId, watch.lastSeq] as const] : [];
+		})
+	);
+}
+
+async function readOn(hopIds: readonly string[]): Promise<void> {
+	for (;;) {
+		const places = placesOf(hopIds);
+		const found = await recordsBeyond(places, RECORDS_PER_MESSAGE);
+		for (const [hopId, records] of found.byHop) {
+			const watch = watches.get(hopId);
+			// What was told meanwhile, and whoever joined with less, changed where to go on from: the next look.
+			if (watch && watch.lastSeq === places.get(hopId)) passOn(watch, records);
+		}
+		if (!found.more) return;
+	}
 }

@@ -13,11 +13,11 @@ import { findLatestAcceptance } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
 import type { HopRow } from '../repositories/hops';
 import {
-	findNewestRevision,
 	findRevision,
 	insertRevision,
 	latestRevisionNumber,
 	lockHop,
+	newestRevisionId,
 	pageOfRevisions,
 	type FrozenRevision,
 	type RevisionHead
@@ -155,9 +155,23 @@ const noRevision = (): never => {
 
 /** The newest revision of a hop, or undefined while none is issued. No check of the actor. */
 export async function findLatestRevision(hopId: string): Promise<Revision | undefined> {
-	const frozen = await findNewestRevision(hopId);
-	return frozen && revisionOf(frozen);
+	const id = await newestRevisionId(hopId);
+	if (id === undefined) return undefined;
+	const known = lately.get(id);
+	// The one asked for last goes last, where it is kept longest.
+	lately.delete(id);
+	const revision = known ?? revisionOf((await findRevision({ id })) ?? noRevision());
+	lately.set(id, revision);
+	for (const oldest of lately.keys()) {
+		if (lately.size <= MOST_KEPT) break;
+		lately.delete(oldest);
+	}
+	return revision;
 }
+
+/** Revisions that were asked for lately, by id: they are frozen, so that what was read stays true. */
+const lately = new Map<string, Revision>();
+const MOST_KEPT = 64;
 
 export async function listRevisions(
 	actor: Actor,

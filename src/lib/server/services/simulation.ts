@@ -90,7 +90,7 @@ export async function actOnSimulator(
 	if (repeated) return repeated;
 	return inTransaction(async (unit) => {
 		let answer: Omit<SimulatorAnswer, 'results'> | undefined;
-		const results = await appendInTransaction(unit, actor, hop, revision, async (lastSeq) => {
+		const results = await appendInTransaction(unit, actor, hopId, revision, async (lastSeq) => {
 			const standing = await standingOf(unit, hopId, simulation, revision, lastSeq);
 			const made = perform(standing, revision, request, lastSeq);
 			answer = made.answer;

@@ -15,7 +15,7 @@ import {
 	type AppendResult,
 	type NewRecord
 } from './feed';
-import { getHopRow } from './hops';
+import { getHopRow, type RecordPlace } from './hops';
 import type { Revision } from './plans';
 import { itemAt } from '#core/units/lists';
 
@@ -56,7 +56,7 @@ export async function recordInHop(
 	actor: Actor,
 	hopId: string,
 	records: readonly NewRecord[],
-	options: { keepOlder?: boolean }
+	options: { keepOlder?: boolean; known?: RecordPlace | undefined }
 ): Promise<AppendResult[]> {
 	const closing = records.findIndex(({ kind }) => kind === 'visit-closed');
 	if (closing >= 0) {

@@ -48,9 +48,11 @@ export const fieldEndpoints = [
 		access: 'signed-in',
 		mostBodyBytes: LONG_BODY_BYTES,
 		body: recordBatchSchema,
-		handle: async ({ actor, param, body }) => ({
+		atHop: true,
+		handle: async ({ actor, param, body, place }) => ({
 			results: await recordInHop(actor, param('hopId'), body.records, {
-				keepOlder: body.keepOlder
+				keepOlder: body.keepOlder,
+				known: place
 			})
 		})
 	}),

@@ -6,7 +6,7 @@ const handle: RequestHandler = ({ request, params, url, locals, getClientAddress
 		request,
 		path: params.path,
 		url,
-		sessionActor: locals.actor,
+		sessionToken: locals.sessionToken,
 		address: getClientAddress()
 	});
 
