@@ -4,7 +4,9 @@ import type { Actor } from '$lib/server/auth/actor';
 import { closeDb } from '$lib/server/db/connection';
 import { listHops } from '$lib/server/services/hops';
 import { mapContent } from '$lib/server/services/map';
-import { getReplan, startReplan } from '$lib/server/services/replans';
+import { getJob } from '$lib/server/services/jobs';
+import { runJobs } from '$lib/server/services/jobRunner';
+import { replanJob, startReplan } from '$lib/server/services/replans';
 import { listSites } from '$lib/server/services/sites';
 import { newCaller } from '../tests/server/world';
 import { network } from './lib/network';
@@ -22,6 +24,7 @@ async function person(): Promise<Actor> {
 	return { userId: caller.userId, displayName: 'Bench', role: 'planner' };
 }
 
+runJobs({ replan: replanJob });
 const few = await person();
 const many = await person();
 const replanned = await person();
@@ -35,7 +38,7 @@ async function replan(actor: Actor): Promise<number> {
 	const started = performance.now();
 	await startReplan(actor, id);
 	for (;;) {
-		const run = await getReplan(actor, id);
+		const run = await getJob(actor, id);
 		if (run.status === 'done') return (performance.now() - started) / run.total;
 		if (run.status !== 'running') throw new Error(run.status);
 		await new Promise((resolve) => setTimeout(resolve, 20));

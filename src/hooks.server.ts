@@ -12,14 +12,17 @@ import { makeDocuments } from '$lib/server/api/document';
 import { AppError, isDatabaseGone } from '$lib/server/errors';
 import { log } from '$lib/server/log';
 import { firstStart } from '$lib/server/services/firstStart';
+import { importJob } from '$lib/server/services/importJob';
+import { runJobs, stopJobs } from '$lib/server/services/jobRunner';
+import { replanJob } from '$lib/server/services/replans';
 import { stopWorkers } from '$lib/server/jobs/pool';
 
 export const init: ServerInit = async () => {
 	await firstStart();
 	makeDocuments();
+	runJobs({ replan: replanJob, import: importJob });
 	process.on('sveltekit:shutdown', () => {
-		void stopWorkers();
-		void closeDb();
+		void stopJobs().finally(() => Promise.all([stopWorkers(), closeDb()]));
 	});
 };
 

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { writeGeoTiff } from '../../scripts/lib/tiffWriter.mjs';
@@ -170,8 +171,8 @@ test('a file of sites is looked at first; its bad row is named; the good ones co
 		.setInputFiles({ name: 'rocks.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
 	await expect(page.getByTestId('import-look')).toContainText('1 good, 1 bad');
 	await expect(page.getByText('latitude_deg: Latitude must be at most 90.')).toBeVisible();
-	await page.getByRole('button', { name: 'Take in only the 1 good rows' }).click();
-	await expect(page.getByText('1 row was taken in.')).toBeVisible();
+	await page.getByRole('button', { name: 'Take in only the good row' }).click();
+	await expect(page.getByTestId('import-work')).toContainText('1 row was taken in.');
 	const [download] = await Promise.all([
 		page.waitForEvent('download'),
 		page.getByRole('link', { name: 'GeoJSON' }).first().click()
@@ -180,6 +181,37 @@ test('a file of sites is looked at first; its bad row is named; the good ones co
 		features: { properties: { name: string } }[];
 	};
 	expect(out.features.map((f) => f.properties.name)).toContain('Outer Rock');
+});
+
+test('a long file goes in beside the page: it can be left, and tells how it went on coming back', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'planner');
+	await open(page, '/exchange');
+	const tag = `Zeta ${randomUUID().slice(0, 6)}`;
+	const rows = Array.from(
+		{ length: 300 },
+		(_, i) => `${tag} ${i},${(-46.45 + i / 1e4).toFixed(4)},-118.62,3`
+	);
+	const csv = ['name,latitude_deg,longitude_deg,ground_amsl_m', ...rows].join('\n');
+	await page
+		.getByText('Choose a file')
+		.locator('input[type=file]')
+		.setInputFiles({ name: 'long.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+	await expect(page.getByTestId('import-look')).toContainText('300 good, 0 bad');
+	await page.getByRole('button', { name: 'Take in all 300' }).click();
+	await expect(page.getByTestId('import-work')).toBeVisible();
+	await open(page, '/sites');
+	await open(page, '/exchange');
+	await expect(page.getByTestId('import-work')).toContainText('300 rows were taken in.', {
+		timeout: 30_000
+	});
+	const { count } = await api<{ count: number }>(
+		page,
+		'GET',
+		`/sites?q=${encodeURIComponent(tag)}`
+	);
+	expect(count).toBe(300);
 });
 
 test('every hop is planned again with a bar that fills', async ({ browser }) => {

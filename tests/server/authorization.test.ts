@@ -232,9 +232,21 @@ const TABLE: [string, Role[], Act][] = [
 		reaching((c) => call(c, 'POST', '/replans', { id: randomUUID() }), 202, 409, 503)
 	],
 	[
-		'stop planning again',
+		'stop long work of their own',
+		[...ROLES],
+		reaching((c) => call(c, 'POST', `/jobs/${randomUUID()}/cancel`), 404)
+	],
+	[
+		'take in a file beside the requests',
 		PLANNERS,
-		reaching((c) => call(c, 'POST', `/replans/${randomUUID()}/cancel`), 404)
+		reaching(
+			(c) =>
+				call(c, 'POST', '/imports', {
+					...{ id: randomUUID(), subject: 'sites', format: 'csv', text: 'name' }
+				}),
+			202,
+			409
+		)
 	],
 	[
 		'block somebody',

@@ -1,11 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { beforeAll, describe, expect, it, onTestFinished, vi } from 'vitest';
 import type { FieldRecord } from '#core/record/records';
-import { closeDb, db } from '$lib/server/db/connection';
+import { db } from '$lib/server/db/connection';
 import { appendUnlessMoved, readFeed } from '$lib/server/repositories/feeds';
 import { digestOfRow } from '$lib/server/services/feed';
 import { followFeed } from '$lib/server/services/liveFeed';
 import {
+	anotherProcess,
 	bothReady,
 	call,
 	closingDb,
@@ -43,16 +44,6 @@ async function following(hop: TestHop): Promise<FieldRecord[]> {
 	await post(hop, note('Is somebody there?'));
 	await vi.waitFor(() => expect(seen).toHaveLength(1), { timeout: 5000 });
 	return seen;
-}
-
-/** The program once more with connections of its own, as another process has it. */
-async function anotherProcess(): Promise<typeof call> {
-	vi.resetModules();
-	const world = await import('./world');
-	const connection = await import('$lib/server/db/connection');
-	expect(connection.closeDb).not.toBe(closeDb);
-	onTestFinished(() => connection.closeDb());
-	return world.call;
 }
 
 describe('what this process takes in', () => {
@@ -93,7 +84,7 @@ describe('what another process takes in', () => {
 	it('comes in order and once, also where both take in records of one hop at a time', async () => {
 		const hop = await newHop(planner, [crew]);
 		const seen = await following(hop);
-		const elsewhere = await anotherProcess();
+		const elsewhere = (await anotherProcess()).world.call;
 		const posted = Array.from({ length: 30 }, (_, i) =>
 			(i % 3 ? call : elsewhere)(crew, 'POST', `/hops/${hop.id}/records`, {
 				records: [note(String(i))]
@@ -120,7 +111,7 @@ describe('what another process takes in', () => {
 		for (const statement of statements) {
 			expect(hops.map(({ id }) => statement.includes(id))).toEqual(hops.map(() => true));
 		}
-		const elsewhere = await anotherProcess();
+		const elsewhere = (await anotherProcess()).world.call;
 		const records = [note('from elsewhere')];
 		await elsewhere(crew, 'POST', `/hops/${hops[2]!.id}/records`, { records });
 		await vi.waitFor(() => expect(feeds[2]).toHaveLength(2), { timeout: 5000 });

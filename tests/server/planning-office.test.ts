@@ -6,12 +6,9 @@ import { writeGeoTiff } from '../../scripts/lib/tiffWriter.mjs';
 import type { SampledProfile } from '#core/path/samplePath';
 import type { Actor } from '$lib/server/auth/actor';
 import { addAttachment } from '$lib/server/services/attachments';
-import {
-	exportAs,
-	importFrom,
-	type Format,
-	type ImportAnswer
-} from '$lib/server/services/exchange';
+import type { Format } from '$lib/server/formats/importFile';
+import { exportAs } from '$lib/server/services/exchange';
+import { importFrom, type ImportAnswer } from '$lib/server/services/importJob';
 import { addRaster, rasterPicture, takeProfile } from '$lib/server/services/terrain';
 import { packHeights, unpackHeights } from '$lib/server/terrain/packHeights';
 import {
@@ -772,64 +769,5 @@ describe('the map', () => {
 			'/map?west=5&south=62&east=5.1&north=62.1'
 		);
 		expect(theirs.body.hops).toEqual([]);
-	});
-});
-
-describe('planning every hop again', () => {
-	interface Run {
-		status: string;
-		total: number;
-		done: number;
-		result: {
-			notable: { name: string; before: object | null; trouble: string | null }[];
-			moved: number;
-			withErrors: number;
-		} | null;
-	}
-	const wait = async (caller: Caller, id: string): Promise<Run> => {
-		for (let i = 0; i < 300; i++) {
-			const { body } = await call<Run>(caller, 'GET', `/replans/${id}`);
-			if (body.status !== 'running') return body;
-			await new Promise((resolve) => setTimeout(resolve, 50));
-		}
-		throw new Error('still running');
-	};
-
-	it('runs in workers, counts them all, and names the hop whose site was moved under it', async () => {
-		const own = await newCaller('planner');
-		const hops = [];
-		for (let i = 0; i < 5; i++) hops.push(await newHop(own));
-		const { siteBId, name } = hops[2]!.body as { siteBId: string; name: string };
-		const site = await call<{
-			version: number;
-			latitudeDeg: number;
-			name: string;
-			longitudeDeg: number;
-		}>(own, 'GET', `/sites/${siteBId}`);
-		await call(own, 'PUT', `/sites/${siteBId}`, {
-			...site.body,
-			id: undefined,
-			latitudeDeg: site.body.latitudeDeg - 0.02
-		});
-		const id = randomUUID();
-		const started = await call<Run>(own, 'POST', '/replans', { id });
-		expect([started.status, started.body.total]).toEqual([202, 5]);
-		const run = await wait(own, id);
-		expect([run.status, run.done, run.result!.moved]).toEqual(['done', 5, 1]);
-		expect(run.result!.notable.map((outcome) => outcome.name)).toEqual([name]);
-		// The same id again gives the run of the first time.
-		expect((await call<Run>(own, 'POST', '/replans', { id })).body.status).toBe('done');
-	});
-
-	it('stops when asked, and is nobody else’s', async () => {
-		const own = await newCaller('planner');
-		for (let i = 0; i < 3; i++) await newHop(own, [], { issue: false });
-		const id = randomUUID();
-		await call(own, 'POST', '/replans', { id });
-		expect((await call(planner, 'GET', `/replans/${id}`)).status).toBe(404);
-		await call(own, 'POST', `/replans/${id}/cancel`);
-		expect(['cancelled', 'done']).toContain((await wait(own, id)).status);
-		const crew = await newCaller('technician');
-		expect((await call(crew, 'POST', '/replans', { id: randomUUID() })).status).toBe(403);
 	});
 });

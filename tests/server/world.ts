@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Sequelize } from 'sequelize';
-import { afterAll, expect } from 'vitest';
+import { afterAll, expect, onTestFinished, vi } from 'vitest';
 import Ajv from 'ajv/dist/2020';
 import addFormats from 'ajv-formats';
 import { dispatch, route } from '$lib/server/api/dispatch';
@@ -44,6 +44,24 @@ export async function asOwner(sql: string, replacements: unknown[] = []): Promis
 /** Closes the pool of a test file when it ends. */
 export function closingDb(): void {
 	afterAll(() => closeDb());
+}
+
+/** The program once more with connections of its own, as another process has it, until the test ends. */
+export async function anotherProcess(): Promise<{
+	world: typeof import('./world');
+	connection: typeof import('$lib/server/db/connection');
+	runner: typeof import('$lib/server/services/jobRunner');
+}> {
+	vi.resetModules();
+	const world = await import('./world');
+	const connection = await import('$lib/server/db/connection');
+	const runner = await import('$lib/server/services/jobRunner');
+	expect(connection.closeDb).not.toBe(closeDb);
+	onTestFinished(async () => {
+		await runner.stopJobs();
+		await connection.closeDb();
+	});
+	return { world, connection, runner };
 }
 
 let made = 0;

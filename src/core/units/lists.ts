@@ -33,3 +33,16 @@ export function present<T>(found: T | null | undefined, what: string): T {
 	if (found === null || found === undefined) throw new RangeError(`no ${what}`);
 	return found;
 }
+
+/**
+ * A list in parts of so many entries, the last with what is left.
+ *
+ * @param size 1 or more
+ * @throws RangeError for a size below 1
+ */
+export function partsOf<T>(list: readonly T[], size: number): T[][] {
+	if (size < 1) throw new RangeError(`parts of ${size}`);
+	return Array.from({ length: Math.ceil(list.length / size) }, (_, i) =>
+		list.slice(i * size, (i + 1) * size)
+	);
+}

@@ -123,7 +123,7 @@ export const REFUSALS = {
 			? 'A plan revision was issued after you looked. Look at the judgement again, then sign.'
 			: `Plan revision ${revised.to} was issued meanwhile; this was measured against revision ${revised.measuredAgainst}.`
 	),
-	'replan-running': row(409, 'A replan of yours is still running.'),
+	'job-running': row(409, 'The same work of yours is still running: wait for it, or stop it.'),
 	'no-workers': row(503, 'This installation was built without its workers.'),
 
 	'record-moved-on': row(

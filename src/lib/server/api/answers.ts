@@ -19,7 +19,7 @@ import type { Person } from '../services/accounts';
 import type { AsBuilt } from '../services/asBuilt';
 import type { Attachment } from '../services/attachments';
 import type { PathAttenuation, PathGeometry } from '../services/compute';
-import type { ImportAnswer } from '../services/exchange';
+import type { ImportAnswer, ImportResult } from '../services/importJob';
 import type { AppendResult } from '../services/feed';
 import type { ImportedHop } from '../services/hopArchive';
 import type { Hop, HopSummary, Member } from '../services/hops';
@@ -30,11 +30,15 @@ import type { Part, PartSummary, PartVersion } from '../services/parts';
 import type { PartsImport } from '../services/partsExchange';
 import type { Photo } from '../services/photos';
 import type { Revision, RevisionHead } from '../services/plans';
-import type { Replan } from '../services/replans';
+import type { JobHead, JobOf } from '../services/jobs';
+import type { ReplanResult } from '../services/replans';
 import type { SimulatorAnswer } from '../services/simulation';
 import type { Site } from '../services/sites';
 import type { RecordCheck } from '../services/verify';
 import type { Raster } from '../services/terrain';
+
+/** Long work of every kind, with what each gives. */
+export type Job = JobOf<'replan', ReplanResult> | JobOf<'import', ImportResult>;
 
 /** Any JSON object: documents that describe themselves. */
 type Document = Record<string, unknown>;
@@ -87,9 +91,11 @@ export interface Answers {
 	'GET /hops/:hopId/revisions': Page<RevisionHead>;
 	'GET /hops/:hopId/revisions/comparison': RevisionComparison;
 	'POST /hops/:hopId/revisions': Revision;
-	'POST /replans': Replan;
-	'GET /replans/:replanId': Replan;
-	'POST /replans/:replanId/cancel': Replan;
+	'POST /replans': Job;
+	'POST /imports': Job;
+	'GET /jobs': { jobs: JobHead[] };
+	'GET /jobs/:jobId': Job;
+	'POST /jobs/:jobId/cancel': Job;
 
 	'GET /hops/:hopId/records': { records: FieldRecord[]; provenance: Provenance | null };
 	'POST /hops/:hopId/records': { results: AppendResult[] };

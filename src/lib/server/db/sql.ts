@@ -39,6 +39,16 @@ export async function run(sql: string, values: Values = [], unit?: Unit): Promis
 	await db().query(sql, { replacements: replacementsOf(values), transaction: unit ?? null });
 }
 
+/** Runs a statement that changes rows, and tells how many it found. */
+export async function change(sql: string, values: Values = [], unit?: Unit): Promise<number> {
+	const [, found] = await db().query(sql, {
+		replacements: replacementsOf(values),
+		type: QueryTypes.UPDATE,
+		transaction: unit ?? null
+	});
+	return found;
+}
+
 const isList = (values: Values): values is readonly unknown[] => Array.isArray(values);
 
 function replacementsOf(values: Values): unknown[] | Record<string, unknown> {

@@ -368,29 +368,50 @@ export const photos = new Table<PhotoRow>('photos', {
 	uploadedAt: time()
 });
 
-export interface ReplanRow {
+export interface JobRow {
 	id: string;
+	kind: string;
+	/** JSON. */
+	input: string;
+	/** JSON: where to go on from; null until it has said so. */
+	state: string | null;
 	status: 'running' | 'done' | 'cancelled' | 'failed';
 	total: number;
 	done: number;
 	cancelRequested: boolean;
 	/** JSON; null until it has ended. */
 	result: string | null;
+	/** Why it failed, in words. */
+	trouble: string | null;
 	startedBy: string;
 	startedAt: Date;
 	touchedAt: Date;
+	/** Who works on it, as a token of this one try; null while nobody does. */
+	holder: string | null;
+	leasedUntil: Date | null;
+	tries: number;
+	/** Whoever it runs for, and null once it has ended: one of a kind at a time for each person. */
+	runningFor: string | null;
 }
 
-export const replans = new Table<ReplanRow>('replans', {
+export const jobs = new Table<JobRow>('jobs', {
 	id: id(),
+	kind: text(),
+	input: long(),
+	state: optional(long()),
 	status: text(),
 	total: whole(),
 	done: whole(),
 	cancelRequested: flag(),
 	result: optional(long()),
+	trouble: optional(text()),
 	startedBy: ref(),
 	startedAt: time(),
-	touchedAt: time()
+	touchedAt: time(),
+	holder: optional(text()),
+	leasedUntil: optional(time()),
+	tries: whole(),
+	runningFor: optional(text())
 });
 
 export interface PartTableRow {

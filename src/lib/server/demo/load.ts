@@ -16,7 +16,7 @@ import { updateSimulation } from '../repositories/hops';
 import { hopSchema } from '../schemas/inputs';
 import { validate } from '../schemas/joi';
 import { createAccountUnchecked } from '../services/accounts';
-import { importFrom } from '../services/exchange';
+import { importFrom } from '../services/importJob';
 import { appendRecords, requireRevision } from '../services/feed';
 import { createHop, setMembers, updateHop, type HopInput } from '../services/hops';
 import { putParts } from '../services/parts';

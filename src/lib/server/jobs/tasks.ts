@@ -7,6 +7,7 @@ import { analyseSweep, type SweepAnalysis, type SweepInput } from '#core/sweep/a
 import { passwordTrouble } from '../auth/passwordRules';
 import { invalid } from '../errors';
 import { readArchive, writeArchive, type ReadArchive } from '../formats/hopArchive';
+import { readImport } from '../formats/importFile';
 import { packPdf } from '../pdf/packPdf';
 import { sheetPdf } from '../pdf/sheetPdf';
 import { packTerrain, unpackHeights, type PackedTerrain } from '../terrain/packHeights';
@@ -48,6 +49,7 @@ export const TASKS = {
 	}): Promise<Float32Array> => unpackHeights(Buffer.from(packed), columns),
 	'shade-terrain': async (grid: TerrainGrid): Promise<Uint8Array> =>
 		new Uint8Array(await shadeTerrain(grid)),
+	'read-import': readImport,
 	'zip-archive': writeArchive,
 	'read-archive': (bytes: Uint8Array): ReadArchive => readArchive(bytes)
 } as const;

@@ -60,14 +60,16 @@ export function standingOf(hopId: string, row: StandingRow | undefined): FeedSta
 	};
 }
 
-/** The feed that a new hop begins with, or that comes with a hop from elsewhere. */
-export function insertFeed(
-	hopId: string,
-	{ lastSeq, baton, ready, openVisit, digest }: Omit<FeedStanding, 'accepted'>,
+/** The feeds that new hops begin with, or that come with a hop from elsewhere. */
+export function insertFeeds(
+	added: readonly (Omit<FeedStanding, 'accepted'> & { hopId: string })[],
 	unit: Unit
 ): Promise<void> {
 	return feeds.add(
-		{ hopId, lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit, digest },
+		added.map(({ hopId, lastSeq, baton, ready, openVisit, digest }) => ({
+			...{ hopId, lastSeq, baton, openVisit, digest },
+			...{ readyA: ready.A, readyB: ready.B }
+		})),
 		unit
 	);
 }

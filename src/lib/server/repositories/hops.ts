@@ -1,4 +1,5 @@
 import type { End } from '#core/ends';
+import { partsOf } from '#core/units/lists';
 import { countRows, likePattern, select } from '../db/sql';
 import { hops, members, type HopRow } from '../db/tables';
 import type { Unit } from '../db/transaction';
@@ -163,9 +164,9 @@ export async function isPractice(id: string, unit: Unit): Promise<boolean> {
 	return row !== undefined && row.simulationSeed !== null;
 }
 
-/** Throws TakenError where the name is in use. */
-export function insertHop(row: HopRow, unit: Unit): Promise<void> {
-	return hops.add(row, unit);
+/** Throws TakenError where a name is in use. */
+export function insertHops(rows: readonly HopRow[], unit: Unit): Promise<void> {
+	return hops.add(rows, unit);
 }
 
 /** Whether the hop still had that version and is changed now. Throws TakenError as above. */
@@ -187,11 +188,17 @@ export async function updateSimulation(
 	await hops.change({ id }, { simulationSeed, plantedFault });
 }
 
-/** Names of all hops in small letters: names are unique across those one may see. */
-export async function hopNames(): Promise<Set<string>> {
-	const rows = await select<{ name: string }>('SELECT LOWER(name) AS name FROM hops');
-	return new Set(rows.map((row) => row.name));
+/** Those of the names that a hop has, in small letters: also of hops that one may not see. */
+export async function takenHopNames(names: readonly string[]): Promise<Set<string>> {
+	const found = new Set<string>();
+	for (const part of partsOf([...new Set(names)], NAMES_AT_ONCE)) {
+		for (const { name } of await hops.some(['name'], { name: part })) found.add(name.toLowerCase());
+	}
+	return found;
 }
+
+/** Names looked for in one statement. */
+const NAMES_AT_ONCE = 500;
 
 /** A hop with the names of its sites, for an export. */
 export interface NamedHop {
@@ -234,13 +241,14 @@ export function membersOf(hopId: string): Promise<Member[]> {
 	);
 }
 
+/** Everyone of these works on every one of these. */
 export function insertMembers(
-	hopId: string,
+	hopIds: readonly string[],
 	userIds: readonly string[],
 	unit: Unit
 ): Promise<void> {
 	return members.add(
-		userIds.map((userId) => ({ hopId, userId })),
+		hopIds.flatMap((hopId) => userIds.map((userId) => ({ hopId, userId }))),
 		unit
 	);
 }
@@ -251,7 +259,7 @@ export async function replaceMembers(
 	unit: Unit
 ): Promise<void> {
 	await members.remove({ hopId }, unit);
-	await insertMembers(hopId, userIds, unit);
+	await insertMembers([hopId], userIds, unit);
 }
 
 /** A hop as its sites' other hops need to know it. */

@@ -4,6 +4,7 @@ import type { SiteConditions } from '#core/budget/planInput';
 import { countRows, likePattern, select } from '../db/sql';
 import { sites, type SiteRow } from '../db/tables';
 import type { Unit } from '../db/transaction';
+import { partsOf } from '#core/units/lists';
 
 /** A site as it stands. */
 export interface Site {
@@ -101,14 +102,18 @@ export async function knownSiteIds(ids: readonly string[]): Promise<Set<string>>
 	return new Set((await sites.some(['id'], { id: ids })).map((row) => row.id));
 }
 
-/** Throws TakenError where the name or the position is another site's. */
-export function insertSite(
-	site: { id: string; content: SiteContent; by: string; at: Date },
+/** Throws TakenError where a name or a position is another site's. */
+export function insertSites(
+	added: readonly { id: string; content: SiteContent }[],
+	by: string,
+	at: Date,
 	unit: Unit
 ): Promise<void> {
-	const { id, content, by, at } = site;
 	return sites.add(
-		{ id, ...columnsOf(content), version: 1, createdBy: by, createdAt: at, updatedAt: at },
+		added.map(({ id, content }) => ({
+			...{ id, ...columnsOf(content), version: 1 },
+			...{ createdBy: by, createdAt: at, updatedAt: at }
+		})),
 		unit
 	);
 }
@@ -124,22 +129,38 @@ export async function updateSite(
 	return (await sites.change({ id, version }, values)) > 0;
 }
 
-/** Id of every site by its name in small letters. */
-export async function siteIdsByName(unit?: Unit): Promise<Map<string, string>> {
-	const rows = await select<{ id: string; name: string }>(
-		'SELECT id, LOWER(name) AS name FROM sites',
-		[],
-		unit
-	);
-	return new Map(rows.map(({ id, name }) => [name, id]));
+/** Names or places looked for in one statement. */
+const SOUGHT_AT_ONCE = 500;
+
+/** Ids of those sites that are there, by name in small letters. */
+export async function siteIdsByName(
+	names: readonly string[],
+	unit?: Unit
+): Promise<Map<string, string>> {
+	const found = new Map<string, string>();
+	for (const part of partsOf([...new Set(names)], SOUGHT_AT_ONCE)) {
+		const rows = await sites.some(['id', 'name'], { name: part }, unit ? { unit } : {});
+		for (const { id, name } of rows) found.set(name.toLowerCase(), id);
+	}
+	return found;
 }
 
-/** Where sites stand: `latitude longitude` with six decimals. */
-export async function sitePlaces(): Promise<Set<string>> {
-	const rows = await sites.some(['latitudeDeg', 'longitudeDeg'], {});
-	return new Set(rows.map(placeOf));
+/** Those of the places where a site stands, each as {@link placeOf} writes it. */
+export async function takenPlaces(
+	places: readonly Pick<Site, 'latitudeDeg' | 'longitudeDeg'>[]
+): Promise<Set<string>> {
+	const found = new Set<string>();
+	for (const part of partsOf(places, SOUGHT_AT_ONCE)) {
+		const rows = await select<Pick<Site, 'latitudeDeg' | 'longitudeDeg'>>(
+			`SELECT latitude_deg AS latitudeDeg, longitude_deg AS longitudeDeg FROM sites
+			WHERE (latitude_deg, longitude_deg) IN (?)`,
+			[part.map((at) => [rounded(at.latitudeDeg), rounded(at.longitudeDeg)])]
+		);
+		for (const row of rows) found.add(placeOf(row));
+	}
+	return found;
 }
 
-/** A position as {@link sitePlaces} writes it. */
+/** A position with six decimals, as the table keeps it: `latitude longitude`. */
 export const placeOf = (at: { latitudeDeg: number; longitudeDeg: number }): string =>
 	`${at.latitudeDeg.toFixed(6)} ${at.longitudeDeg.toFixed(6)}`;

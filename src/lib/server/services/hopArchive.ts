@@ -13,8 +13,8 @@ import {
 } from '../formats/hopArchive';
 import { insertAcceptance, listAcceptances, type Acceptance } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
-import { insertFeed, insertRecords, readFeed, storedRecordsAfter } from '../repositories/feeds';
-import { findHop, insertHop, insertMembers } from '../repositories/hops';
+import { insertFeeds, insertRecords, readFeed, storedRecordsAfter } from '../repositories/feeds';
+import { findHop, insertHops, insertMembers } from '../repositories/hops';
 import { insertPhoto, wholePhotosOf } from '../repositories/photos';
 import { allRevisions, insertRevision, type FrozenRevision } from '../repositories/revisions';
 import { findPerson, insertUser, namesOf } from '../repositories/users';
@@ -245,19 +245,17 @@ async function insertContent(
 ): Promise<void> {
 	const { plan, baton, readyA, readyB, createdAt, updatedAt, ...hop } = document.hop;
 	const hopId = hop.id;
-	await insertHop(
-		{
-			...hop,
-			planDraft: JSON.stringify(plan),
-			createdAt: new Date(createdAt),
-			updatedAt: new Date(updatedAt)
-		},
-		unit
-	);
+	const row = {
+		...hop,
+		planDraft: JSON.stringify(plan),
+		createdAt: new Date(createdAt),
+		updatedAt: new Date(updatedAt)
+	};
+	await insertHops([row], unit);
 	const { records } = document;
 	const ready = { A: readyA, B: readyB };
 	const openVisit = openVisitIn(document);
-	await insertMembers(hopId, [actor.userId], unit);
+	await insertMembers([hopId], [actor.userId], unit);
 	for (const revision of document.revisions) {
 		await insertRevision({ ...revision, hopId, issuedAt: new Date(revision.issuedAt) }, unit);
 	}
@@ -281,7 +279,8 @@ async function insertContent(
 		return { ...row, digest };
 	});
 	const digest = itemAt(digests, records.length);
-	await insertFeed(hopId, { lastSeq: records.length, baton, ready, openVisit, digest }, unit);
+	const feed = { hopId, lastSeq: records.length, baton, ready, openVisit, digest };
+	await insertFeeds([feed], unit);
 	await insertRecords(rows, unit);
 	for (const photo of photos) {
 		const { uploadedAt, ...rest } = photo;

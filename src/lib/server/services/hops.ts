@@ -8,11 +8,11 @@ import { unlessTaken } from '../db/taken';
 import { inTransaction, type Unit } from '../db/transaction';
 import { forbidden, invalid, notFound, refusal } from '../errors';
 import { CHAIN_START } from '../formats/recordChain';
-import { audit } from '../repositories/audit';
-import { insertFeed, lockFeed } from '../repositories/feeds';
+import { audit, auditEach } from '../repositories/audit';
+import { insertFeeds, lockFeed } from '../repositories/feeds';
 import {
 	findHop,
-	insertHop as insertHopRow,
+	insertHops as insertHopRows,
 	insertMembers,
 	isMember,
 	membersOf,
@@ -127,42 +127,41 @@ export async function createHop(actor: Actor, input: HopInput): Promise<Hop> {
 
 /** The inner part of {@link createHop}, for callers that make several things or none. */
 export async function insertHop(actor: Actor, input: HopInput, unit: Unit): Promise<string> {
+	return itemAt(await insertHops(actor, [input], unit), 0);
+}
+
+/** Several hops in a few statements; their ids in the same order. */
+export async function insertHops(
+	actor: Actor,
+	inputs: readonly HopInput[],
+	unit: Unit
+): Promise<string[]> {
 	requireMay(actor, 'edit-hops');
-	const id = randomUUID();
 	const now = new Date();
-	await sayNameTaken(() =>
-		insertHopRow(
-			{
-				id,
-				name: input.name,
-				siteAId: input.siteAId,
-				siteBId: input.siteBId,
-				planDraft: JSON.stringify(input.plan),
-				simulationSeed: input.practice ? randomInt(1, 2 ** 31) : null,
-				plantedFault: plantedFaultOf(input, null),
-				version: 1,
-				createdBy: actor.userId,
-				createdAt: now,
-				updatedAt: now
-			},
-			unit
-		)
-	);
-	const nobodyReady = { A: false, B: false };
-	await insertFeed(
-		id,
-		{
-			lastSeq: 0,
-			baton: input.plan.firstToMove,
-			ready: nobodyReady,
-			openVisit: null,
-			digest: CHAIN_START
-		},
+	const added = inputs.map((input) => ({ id: randomUUID(), input }));
+	const rows = added.map(({ id, input }) => ({
+		...{ id, name: input.name, siteAId: input.siteAId, siteBId: input.siteBId },
+		planDraft: JSON.stringify(input.plan),
+		simulationSeed: input.practice ? randomInt(1, 2 ** 31) : null,
+		plantedFault: plantedFaultOf(input, null),
+		...{ version: 1, createdBy: actor.userId, createdAt: now, updatedAt: now }
+	}));
+	await sayNameTaken(() => insertHopRows(rows, unit));
+	const begun = {
+		...{ lastSeq: 0, ready: { A: false, B: false }, openVisit: null, digest: CHAIN_START }
+	};
+	await insertFeeds(
+		added.map(({ id, input }) => ({ hopId: id, baton: input.plan.firstToMove, ...begun })),
 		unit
 	);
-	await insertMembers(id, [actor.userId], unit);
-	await audit(actor.userId, 'create-hop', `hop:${id}`, { name: input.name }, unit);
-	return id;
+	const ids = added.map(({ id }) => id);
+	await insertMembers(ids, [actor.userId], unit);
+	const lines = added.map(({ id, input }) => ({
+		subject: `hop:${id}`,
+		detail: { name: input.name }
+	}));
+	await auditEach(actor.userId, 'create-hop', lines, unit);
+	return ids;
 }
 
 export async function updateHop(actor: Actor, id: string, input: HopInput): Promise<Hop> {

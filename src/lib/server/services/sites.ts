@@ -3,16 +3,18 @@ import { requireMay, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
 import { inTransaction, type Unit } from '../db/transaction';
 import { notFound, refusal } from '../errors';
-import { audit } from '../repositories/audit';
+import { audit, auditEach } from '../repositories/audit';
 import {
 	findSite,
-	insertSite as insertSiteRow,
+	insertSites as insertSiteRows,
 	pageOfSites,
 	updateSite as updateSiteRow,
 	type Site,
 	type SiteContent
 } from '../repositories/sites';
 import { pageOf, type Page } from './paging';
+
+import { itemAt } from '#core/units/lists';
 
 export type { Site };
 
@@ -46,12 +48,25 @@ export async function insertSite(
 	unit: Unit,
 	id: string = randomUUID()
 ): Promise<string> {
-	requireMay(actor, 'edit-sites');
-	await sayTaken(() =>
-		insertSiteRow({ id, content: input, by: actor.userId, at: new Date() }, unit)
-	);
-	await audit(actor.userId, 'create-site', `site:${id}`, { name: input.name }, unit);
+	await insertSites(actor, [input], unit, [id]);
 	return id;
+}
+
+/** Several sites in a few statements. */
+export async function insertSites(
+	actor: Actor,
+	inputs: readonly SiteContent[],
+	unit: Unit,
+	ids: readonly string[] = inputs.map(() => randomUUID())
+): Promise<void> {
+	requireMay(actor, 'edit-sites');
+	const added = inputs.map((content, i) => ({ id: itemAt(ids, i), content }));
+	await sayTaken(() => insertSiteRows(added, actor.userId, new Date(), unit));
+	const lines = added.map(({ id, content }) => ({
+		subject: `site:${id}`,
+		detail: { name: content.name }
+	}));
+	await auditEach(actor.userId, 'create-site', lines, unit);
 }
 
 /** Makes a site under an id that it has elsewhere; one that is here already stays as it is. */

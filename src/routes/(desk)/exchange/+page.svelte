@@ -6,6 +6,9 @@
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { pickedFile } from '$lib/ui/form/pickedFile';
 	import SelectField from '$lib/ui/form/SelectField.svelte';
+	import { FollowedWork } from '$lib/ui/work/longWork.svelte';
+	import WorkProgress from '$lib/ui/work/WorkProgress.svelte';
+	import { onMount } from 'svelte';
 
 	interface Row {
 		line: number;
@@ -35,13 +38,14 @@
 	let answer: Answer | undefined = $state.raw();
 	let problem: string | undefined = $state();
 	let busy = $state(false);
-	let done: string | undefined = $state();
+	const taking = new FollowedWork<Answer>('import');
+	onMount(() => taking.takeUp());
 
 	function reset(): void {
 		text = undefined;
 		answer = undefined;
 		problem = undefined;
-		done = undefined;
+		taking.forget();
 	}
 
 	async function pick(event: Event): Promise<void> {
@@ -57,25 +61,15 @@
 		const ending = file.name.split('.').at(-1)?.toLowerCase();
 		if (FORMATS.some((known) => known.value === ending)) format = ending!;
 		text = await file.text();
-		await send(false, false);
+		await look();
 	}
 
-	async function send(commit: boolean, takeGood: boolean): Promise<void> {
+	async function look(): Promise<void> {
 		if (text === undefined) return;
 		busy = true;
 		problem = undefined;
 		try {
-			answer = await callApi<Answer>('POST', '/import', {
-				subject,
-				format,
-				text,
-				commit,
-				takeGood
-			});
-			if (commit && answer.imported > 0) {
-				done = `${answer.imported} ${answer.imported === 1 ? 'row was' : 'rows were'} taken in.`;
-				text = undefined;
-			}
+			answer = await callApi<Answer>('POST', '/import', { subject, format, text, commit: false });
 		} catch (error) {
 			problem = troubleOf(error);
 			answer = undefined;
@@ -83,6 +77,14 @@
 			busy = false;
 		}
 	}
+	const clock = (at: string): string =>
+		new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+	const take = (takeGood: boolean): Promise<void> =>
+		taking.start('/imports', { subject, format, text, takeGood });
+	/** Nothing was taken in: the rows as the server found them then, beside those of the look. */
+	const refusedRows = $derived(
+		taking.current?.result?.imported === 0 ? taking.current.result.rows : []
+	);
 	let archiveBusy = $state(false);
 	let archiveProblem: string | undefined = $state();
 	let archived:
@@ -103,7 +105,7 @@
 		archiveBusy = false;
 	}
 	const shown = $derived(
-		[...(answer?.rows ?? [])]
+		[...(refusedRows.length ? refusedRows : (answer?.rows ?? []))]
 			.sort((p, q) => Number(q.problems.length > 0) - Number(p.problems.length > 0))
 			.slice(0, 200)
 	);
@@ -152,13 +154,12 @@
 					type="file"
 					class="sr-only"
 					accept=".csv,.json,.geojson,.gpx,text/csv,application/json"
-					disabled={busy}
+					disabled={busy || taking.running}
 					onchange={pick}
 				/>
 			</label>
 			{#if problem}<div class="mt-4"><Notice kind="trouble">{problem}</Notice></div>{/if}
-			{#if done}<div class="mt-4"><Notice>{done}</Notice></div>{/if}
-			{#if answer && !done}
+			{#if answer && !taking.current}
 				<div class="mt-4 flex flex-wrap items-center gap-3" data-testid="import-look">
 					<p class="basis-full">
 						<strong>{fileName}</strong>: {answer.good} good, {answer.bad} bad {answer.bad === 1
@@ -170,16 +171,50 @@
 							type="button"
 							class="btn btn-main"
 							disabled={busy}
-							onclick={() => void send(true, false)}>Take in all {answer.good}</button
+							onclick={() => void take(false)}
+							>{answer.good === 1 ? 'Take it in' : `Take in all ${answer.good}`}</button
 						>
 					{:else if answer.good > 0}
-						<button type="button" class="btn" disabled={busy} onclick={() => void send(true, true)}
-							>Take in only the {answer.good} good rows</button
+						<button type="button" class="btn" disabled={busy} onclick={() => void take(true)}
+							>Take in only the {answer.good === 1
+								? 'good row'
+								: `${answer.good} good rows`}</button
 						>
 					{/if}
 				</div>
 			{/if}
-			{#if answer}
+			{#if taking.problem}
+				<div class="mt-4"><Notice kind="trouble">{taking.problem}</Notice></div>
+			{/if}
+			{#if taking.current}
+				{@const { status, trouble, result } = taking.current}
+				<div class="mt-4 flex flex-col gap-3" data-testid="import-work">
+					{#if status === 'running'}
+						<WorkProgress work={taking} words="written" />
+						<div>
+							<button type="button" class="btn" onclick={() => void taking.stop()}
+								>Stop: take nothing in</button
+							>
+						</div>
+					{:else if result && result.imported > 0}
+						<Notice
+							>Begun at <span class="num">{clock(taking.current.startedAt)}</span>: {result.imported}
+							{result.imported === 1 ? 'row was' : 'rows were'} taken in.</Notice
+						>
+					{:else}
+						<Notice kind={status === 'cancelled' ? undefined : 'trouble'}>
+							{#if status === 'cancelled'}
+								Stopped: nothing was taken in.
+							{:else if trouble}
+								{trouble} Nothing was taken in.
+							{:else}
+								Not every row is good any more: nothing was taken in.
+							{/if}
+						</Notice>
+					{/if}
+				</div>
+			{/if}
+			{#if shown.length}
 				<ul class="mt-3">
 					{#each shown as row (`${row.subject}${row.line}`)}
 						<li class="border-line border-b py-1.5">

@@ -1,9 +1,10 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
-	import { onDestroy } from 'svelte';
-	import { callApi, troubleOf } from '$lib/ui/api';
+	import { onMount } from 'svelte';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { fixed } from '$lib/ui/format';
+	import { FollowedWork } from '$lib/ui/work/longWork.svelte';
+	import WorkProgress from '$lib/ui/work/WorkProgress.svelte';
 
 	interface Figures {
 		levelADbm: number;
@@ -19,42 +20,16 @@
 		openWarnings: number;
 		trouble: string | null;
 	}
-	interface Replan {
-		id: string;
-		status: 'running' | 'done' | 'cancelled' | 'failed';
-		total: number;
-		done: number;
-		result: {
-			notable: Outcome[];
-			moved: number;
-			withErrors: number;
-			withOpenWarnings: number;
-		} | null;
+	interface Result {
+		notable: Outcome[];
+		moved: number;
+		withErrors: number;
+		withOpenWarnings: number;
 	}
 
-	let replan: Replan | undefined = $state.raw();
-	let problem: string | undefined = $state();
-	let timer: ReturnType<typeof setTimeout> | undefined;
-	onDestroy(() => clearTimeout(timer));
-
-	async function guarded(work: () => Promise<Replan>): Promise<void> {
-		problem = undefined;
-		try {
-			replan = await work();
-			clearTimeout(timer);
-			if (replan.status === 'running') {
-				const { id } = replan;
-				timer = setTimeout(() => void guarded(() => callApi<Replan>('GET', `/replans/${id}`)), 400);
-			}
-		} catch (error) {
-			problem = troubleOf(error);
-		}
-	}
-	const start = (): Promise<void> =>
-		guarded(() => callApi<Replan>('POST', '/replans', { id: crypto.randomUUID() }));
-	const cancel = (): Promise<void> =>
-		guarded(() => callApi<Replan>('POST', `/replans/${replan!.id}/cancel`));
-	const running = $derived(replan?.status === 'running');
+	const work = new FollowedWork<Result>('replan');
+	onMount(() => work.takeUp());
+	const result = $derived(work.current?.result);
 	const moved = (outcome: Outcome): string =>
 		outcome.before && outcome.after
 			? `A ${fixed(outcome.after.levelADbm - outcome.before.levelADbm, 1, true)} dB, B ${fixed(outcome.after.levelBDbm - outcome.before.levelBDbm, 1, true)} dB, ${fixed(outcome.after.availabilityPercent - outcome.before.availabilityPercent, 4, true)} %`
@@ -70,39 +45,32 @@
 	and names those whose figures have moved against their newest revision. Nothing is changed.
 </p>
 <div class="flex flex-wrap items-center gap-4">
-	<button type="button" class="btn btn-main" disabled={running} onclick={() => void start()}
-		>{running ? 'Planning …' : 'Plan them again'}</button
+	<button
+		type="button"
+		class="btn btn-main"
+		disabled={work.running}
+		onclick={() => void work.start('/replans')}
+		>{work.running ? 'Planning …' : 'Plan them again'}</button
 	>
-	{#if running}<button type="button" class="btn" onclick={() => void cancel()}>Stop</button>{/if}
+	{#if work.running}
+		<button type="button" class="btn" onclick={() => void work.stop()}>Stop</button>
+	{/if}
 </div>
-{#if problem}<div class="mt-4"><Notice kind="trouble">{problem}</Notice></div>{/if}
-{#if replan}
-	<div class="mt-5" role="status" data-testid="replan">
-		<progress
-			class="h-3 w-full max-w-xl accent-(--ink)"
-			max={Math.max(1, replan.total)}
-			value={replan.done}
-		></progress>
-		<p>
-			<span class="num">{replan.done} of {replan.total}</span>
-			{replan.status === 'done'
-				? 'planned'
-				: replan.status === 'cancelled'
-					? 'planned, then stopped'
-					: replan.status === 'failed'
-						? 'planned, then it failed'
-						: ''}
-		</p>
+{#if work.problem}<div class="mt-4"><Notice kind="trouble">{work.problem}</Notice></div>{/if}
+{#if work.current}
+	<div class="mt-5" data-testid="replan">
+		<WorkProgress {work} words="planned" />
+		{#if work.current.trouble}<Notice kind="trouble">{work.current.trouble}</Notice>{/if}
 	</div>
-	{#if replan.result}
+	{#if result}
 		<p class="mt-3 text-lg">
-			<strong class="num">{replan.result.moved}</strong> moved,
-			<strong class="num">{replan.result.withErrors}</strong>
+			<strong class="num">{result.moved}</strong> moved,
+			<strong class="num">{result.withErrors}</strong>
 			with errors,
-			<strong class="num">{replan.result.withOpenWarnings}</strong> with open warnings.
+			<strong class="num">{result.withOpenWarnings}</strong> with open warnings.
 		</p>
 		<ul class="mt-3">
-			{#each replan.result.notable.slice(0, 200) as outcome (outcome.id)}
+			{#each result.notable.slice(0, 200) as outcome (outcome.id)}
 				<li class="border-line grid gap-x-5 border-b py-2 sm:grid-cols-[16rem_1fr]">
 					<a
 						class="flex min-h-11 items-center font-semibold"

@@ -1,7 +1,9 @@
 import joiToJson from 'joi-to-json';
-import { joi } from '../../schemas/joi';
+import { joi, uuid } from '../../schemas/joi';
 import { hopSchema, siteSchema } from '../../schemas/inputs';
-import { exportAs, FORMATS, importFrom, type Format, type Subject } from '../../services/exchange';
+import { FORMATS, type Format, type Subject } from '../../formats/importFile';
+import { exportAs } from '../../services/exchange';
+import { importFrom, startImport, type ImportRequest } from '../../services/importJob';
 import { fixedDocument } from '../document';
 import { endpoint, FILE_BODY_BYTES } from '../endpoint';
 
@@ -52,6 +54,24 @@ export const exchangeEndpoints = [
 			takeGood: joi.boolean().default(false).label('Take the good rows')
 		}),
 		handle: ({ actor, body }) => importFrom(actor, body)
+	}),
+	endpoint<ImportRequest & { id: string }>({
+		method: 'POST',
+		path: '/imports',
+		tag: 'Open formats',
+		summary:
+			'Take in a file of sites or hops beside the requests: all or nothing, with progress; a repeat does nothing twice',
+		access: 'signed-in',
+		mostBodyBytes: FILE_BODY_BYTES,
+		body: joi.object({
+			id: uuid().required().label('Id'),
+			subject,
+			format,
+			text: fileText,
+			takeGood: joi.boolean().default(false).label('Take the good rows')
+		}),
+		status: 202,
+		handle: ({ actor, body }) => startImport(actor, body)
 	}),
 	endpoint({
 		method: 'GET',

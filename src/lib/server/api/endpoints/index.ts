@@ -7,6 +7,7 @@ import { computeEndpoints } from './compute';
 import { exchangeEndpoints } from './exchange';
 import { fieldEndpoints } from './field';
 import { installationEndpoints } from './installation';
+import { jobEndpoints } from './jobs';
 import { partEndpoints } from './parts';
 import { photoEndpoints } from './photos';
 import { planningEndpoints } from './planning';
@@ -19,6 +20,7 @@ const described: readonly Endpoint[] = [
 	...partEndpoints,
 	...attachmentEndpoints,
 	...exchangeEndpoints,
+	...jobEndpoints,
 	...terrainEndpoints,
 	...fieldEndpoints,
 	...photoEndpoints,

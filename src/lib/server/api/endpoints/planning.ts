@@ -15,7 +15,7 @@ import {
 	listRevisions,
 	reviewDraft
 } from '../../services/plans';
-import { cancelReplan, getReplan, startReplan } from '../../services/replans';
+import { startReplan } from '../../services/replans';
 import { createSite, getSite, listSites, updateSite, type SiteInput } from '../../services/sites';
 import {
 	hopSchema,
@@ -159,22 +159,6 @@ export const planningEndpoints = [
 		body: joi.object({ id: uuid().required().label('Id') }),
 		status: 202,
 		handle: ({ actor, body }) => startReplan(actor, body.id)
-	}),
-	endpoint({
-		method: 'GET',
-		path: '/replans/:replanId',
-		tag: 'Planning',
-		summary: 'How far a replan is, and its result',
-		access: 'signed-in',
-		handle: ({ actor, param }) => getReplan(actor, param('replanId'))
-	}),
-	endpoint({
-		method: 'POST',
-		path: '/replans/:replanId/cancel',
-		tag: 'Planning',
-		summary: 'Ask a replan to stop',
-		access: 'signed-in',
-		handle: ({ actor, param }) => cancelReplan(actor, param('replanId'))
 	}),
 	endpoint({
 		method: 'GET',

@@ -1,0 +1,26 @@
+<script lang="ts">
+	import type { FollowedWork } from './longWork.svelte';
+
+	/** `words` says what has been done to how many, such as "planned". */
+	let { work, words }: { work: FollowedWork<unknown>; words: string } = $props();
+	const ends = { running: '', done: '', cancelled: ', then stopped', failed: ', then it failed' };
+</script>
+
+{#if work.current}
+	{@const { total, done, status } = work.current}
+	<div role="status">
+		<progress
+			class="h-3 w-full max-w-xl accent-(--ink)"
+			max={Math.max(1, total)}
+			value={total === 0 ? undefined : done}
+		></progress>
+		<p>
+			{#if total === 0 && status === 'running'}
+				Reading …
+			{:else}
+				<span class="num">{done} of {total}</span>
+				{words}{ends[status]}
+			{/if}
+		</p>
+	</div>
+{/if}
