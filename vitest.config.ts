@@ -31,6 +31,17 @@ export default defineConfig({
 				}
 			},
 			{
+				// By `npm test -- cluster` alone: three database servers and two of the application.
+				resolve: { alias },
+				test: {
+					name: 'cluster',
+					include: ['tests/cluster/**/*.test.ts'],
+					testTimeout: 300_000,
+					hookTimeout: 180_000,
+					fileParallelism: false
+				}
+			},
+			{
 				resolve: { alias },
 				test: {
 					name: 'bench',

@@ -52,7 +52,10 @@ function asTuple({ items, additionalItems = false, ...rest }) {
 function written(answersOf, schemasOf) {
 	const named = JSON.stringify({ answers: answersOf, schemas: schemasOf })
 		// Names of generic types hold signs that a reference may not.
-		.replace(/"#\/definitions\/((?:[^"\\]|\\.)+)"/g, (_, name) => `"#/components/schemas/${plain(name)}"`);
+		.replace(
+			/"#\/definitions\/((?:[^"\\]|\\.)+)"/g,
+			(_, name) => `"#/components/schemas/${plain(name)}"`
+		);
 	const { answers, schemas } = JSON.parse(named);
 	const plainSchemas = Object.fromEntries(
 		Object.entries(schemas)

@@ -11,6 +11,7 @@ import { errorResponse } from '$lib/server/api/dispatch';
 import { makeDocuments } from '$lib/server/api/document';
 import { AppError, isDatabaseGone } from '$lib/server/errors';
 import { log } from '$lib/server/log';
+import { observeRequest } from '$lib/server/metrics';
 import { firstStart } from '$lib/server/services/firstStart';
 import { importJob } from '$lib/server/services/importJob';
 import { runJobs, stopJobs } from '$lib/server/services/jobRunner';
@@ -26,7 +27,7 @@ export const init: ServerInit = async () => {
 	});
 };
 
-const OPEN_PATHS = ['/healthz', '/readyz'];
+const OPEN_PATHS = ['/healthz', '/readyz', '/metrics'];
 /** A form of a page holds a name and a password. Files and plans go to the API, which has limits of its own. */
 const MOST_FORM_BYTES = 32_000;
 
@@ -50,7 +51,19 @@ function mayBeSeenWithout({ url, route }: RequestEvent): boolean {
 	);
 }
 
-export const handle: Handle = async ({ event, resolve }) => {
+export const handle: Handle = async (asked) => {
+	const from = performance.now();
+	const response = await respond(asked);
+	const { request, route, url } = asked.event;
+	// The API counts its own requests, by what they ask for.
+	if (!url.pathname.startsWith('/api/')) {
+		const counted = { method: request.method, route: route.id ?? 'none' };
+		observeRequest(counted, response.status, (performance.now() - from) / 1000);
+	}
+	return response;
+};
+
+const respond: Handle = async ({ event, resolve }) => {
 	if (!mayBeRead(event)) return new Response('The form is too large.', { status: 413 });
 	event.locals.actor = undefined;
 	event.locals.sessionToken = event.cookies.get(SESSION_COOKIE);

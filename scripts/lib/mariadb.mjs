@@ -60,9 +60,10 @@ export function portIsFree(port) {
  * Data folders under a home that user mysql may not enter are placed in the system's temporary
  * folder instead, and that place is kept in a file beside it.
  * @param {string} folder
- * @param {{ port?: number, say?: (text: string) => void }} [options]
+ * @param {{ port?: number, args?: readonly string[], say?: (text: string) => void }} [options] `args` for the
+ * server beside its own, such as those of a cluster
  */
-export async function startMariadb(folder, { port, say = () => {} } = {}) {
+export async function startMariadb(folder, { port, args = [], say = () => {} } = {}) {
 	const server = findProgram('mariadbd', 'mysqld');
 	const installer = findProgram('mariadb-install-db', 'mysql_install_db');
 	const admin = findProgram('mariadb-admin', 'mysqladmin');
@@ -141,7 +142,8 @@ export async function startMariadb(folder, { port, say = () => {} } = {}) {
 			'--collation-server=utf8mb4_unicode_ci',
 			'--default-time-zone=+00:00',
 			'--innodb-flush-log-at-trx-commit=1',
-			'--max-connections=200'
+			'--max-connections=200',
+			...args
 		],
 		// Its own group: a Ctrl-C on the terminal reaches the starter, which stops it in order.
 		{ stdio: ['ignore', log, log], detached: true }
@@ -182,6 +184,12 @@ export async function startMariadb(folder, { port, say = () => {} } = {}) {
 			);
 			const at = `:${password}@127.0.0.1:${usePort}/${name}`;
 			return { url: `mysql://app${at}`, ownerUrl: `mysql://owner${at}` };
+		},
+		/** Ends it as a power cut would. */
+		async kill() {
+			if (!exited) child.kill('SIGKILL');
+			for (let i = 0; i < 100 && !exited; i++) await wait(50);
+			rmSync(pidFile, { force: true });
 		},
 		async stop() {
 			if (!exited) child.kill('SIGTERM');

@@ -9,8 +9,11 @@ export interface RunningServer {
 	kill(): Promise<void>;
 }
 
-/** One process of the built application on the browser tests' database. */
-export async function startServer(at?: number): Promise<RunningServer> {
+/** One process of the built application on the browser tests' database, or as the settings given say. */
+export async function startServer(
+	at?: number,
+	settings: Record<string, string> = {}
+): Promise<RunningServer> {
 	const port = at ?? (await freePort());
 	const address = `http://127.0.0.1:${port}`;
 	const server = spawn(process.execPath, ['scripts/start.mjs'], {
@@ -24,7 +27,8 @@ export async function startServer(at?: number): Promise<RunningServer> {
 			SKIAXIS_LOG_LEVEL: 'error',
 			HOST: '127.0.0.1',
 			PORT: String(port),
-			ORIGIN: address
+			ORIGIN: address,
+			...settings
 		}
 	});
 	let exited = false;

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { SMALL_BODY_BYTES } from '$lib/server/api/endpoint';
 import { endpoints } from '$lib/server/api/endpoints';
 import { ATTEMPTS_PER_ADDRESS } from '$lib/server/auth/signInLimit';
+import { errorResponse } from '$lib/server/api/dispatch';
 import { isDatabaseGone } from '$lib/server/errors';
 import { getHop } from '$lib/server/services/hops';
 import { safeNext } from '$lib/server/safeNext';
@@ -117,6 +118,7 @@ describe('what a request may hold', () => {
 			'POST /hops/:hopId/acceptance',
 			'POST /hops/:hopId/records',
 			'POST /import',
+			'POST /imports',
 			'POST /parts',
 			'POST /parts/import',
 			'POST /sweeps/analyse',
@@ -289,10 +291,21 @@ describe('a database that is away', () => {
 		[{ name: 'SequelizeConnectionRefusedError' }, true],
 		[{ name: 'SequelizeConnectionAcquireTimeoutError' }, true],
 		[{ name: 'SequelizeDatabaseError', parent: { code: 'PROTOCOL_CONNECTION_LOST' } }, true],
+		[{ name: 'SequelizeDatabaseError', parent: { code: 'ER_UNKNOWN_COM_ERROR' } }, true],
 		[{ name: 'SequelizeDatabaseError', parent: { code: 'ER_PARSE_ERROR' } }, false],
 		[new Error('something else'), false],
 		[undefined, false]
 	])('%j is told from a fault: %s', (error, gone) => expect(isDatabaseGone(error)).toBe(gone));
+});
+
+describe('others in the way', () => {
+	it('are told as a server that is busy, to be asked again', async () => {
+		const error = Object.assign(new Error('deadlock'), { parent: { code: 'ER_LOCK_DEADLOCK' } });
+		const answer = errorResponse(error);
+		expect([answer.status, answer.headers.get('retry-after')]).toEqual([503, '3']);
+		const { error: told } = (await answer.json()) as { error: { code: string } };
+		expect(told.code).toBe('busy');
+	});
 });
 
 describe('a change asked for by a page of another site', () => {

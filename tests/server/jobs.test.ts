@@ -339,7 +339,7 @@ describe('a job', () => {
 			context.endWith(async (unit) => {
 				await keepProgress(other, { done: 9, total: 10 }, new Date());
 				await change('UPDATE sites SET notes = notes WHERE 1 = 0', [], unit);
-				return { mine: true };
+				return { done: 10, result: { mine: true } };
 			})
 		).rejects.toThrow();
 		expect((await findJob(id, planner.userId))!.result).toBeNull();

@@ -24,6 +24,10 @@ export const config = {
 	get installationName(): string {
 		return (process.env.SKIAXIS_NAME ?? '').trim().slice(0, 120);
 	},
+	/** What whoever watches over the processes shows to read their figures; without it there are none. */
+	get metricsToken(): string | undefined {
+		return process.env.SKIAXIS_METRICS_TOKEN || undefined;
+	},
 	get poolSize(): number {
 		return Number(process.env.SKIAXIS_POOL_SIZE) || 10;
 	}

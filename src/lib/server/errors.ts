@@ -54,7 +54,9 @@ const GONE = new Set([
 	'ETIMEDOUT',
 	'PROTOCOL_CONNECTION_LOST',
 	'ER_SERVER_SHUTDOWN',
-	'ER_CONNECTION_KILLED'
+	'ER_CONNECTION_KILLED',
+	// A node that is cut off from its cluster, or still joins it, refuses every statement so.
+	'ER_UNKNOWN_COM_ERROR'
 ]);
 
 /** Whether an error is the database being away, and nothing of the request. */
@@ -62,6 +64,13 @@ export function isDatabaseGone(error: unknown): boolean {
 	const { name = '', parent } = (error ?? {}) as { name?: string; parent?: { code?: string } };
 	return name.startsWith('SequelizeConnection') || GONE.has(parent?.code ?? '');
 }
+
+/** Errors that say that others were in the way for longer than it was tried again. */
+const CONTENDED = new Set(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT']);
+
+/** Whether an error is others being in the way: nothing was done, and the same may be asked again. */
+export const isContended = (error: unknown): boolean =>
+	CONTENDED.has((error as { parent?: { code?: string } } | undefined)?.parent?.code ?? '');
 
 export const notFound = (what: string): AppError => refusal('not-found', what);
 

@@ -1,8 +1,16 @@
-import { AppError, isDatabaseGone, notFound, refusal, unauthenticated } from '../errors';
+import {
+	AppError,
+	isContended,
+	isDatabaseGone,
+	notFound,
+	refusal,
+	unauthenticated
+} from '../errors';
 import { log } from '../log';
 import { bodyName } from '../schemas/bodies';
 import { isUuid, validate } from '../schemas/joi';
 import { inWorker } from '../jobs/pool';
+import { observeRequest } from '../metrics';
 import { parsed } from '../jobs/tasks';
 import { findActor, findActorAt } from '../auth/sessions';
 import type { Actor } from '../auth/actor';
@@ -23,44 +31,56 @@ export interface ApiRequest {
 
 /** Finds the endpoint, checks who asks and what, runs it, and turns every outcome into an answer. */
 export async function dispatch(api: ApiRequest): Promise<Response> {
+	const from = performance.now();
+	const { method } = api.request;
+	let path = '/unknown';
+	let answer: Response;
 	try {
-		const { endpoint, params } = route(api.request.method, api.path);
-		requireOwnOrigin(api);
-		await endpoint.before?.({ address: api.address });
-		const { actor, place } = await whoAsks(api, endpoint, params);
-		if (endpoint.access !== 'public' && !actor) throw unauthenticated();
-		if (actor?.secondFactorDue && !endpoint.path.startsWith('/me')) {
-			throw refusal('second-factor-due');
-		}
-		const as = api.request.headers.get('x-skiaxis-as');
-		if (as && actor && as !== actor.userId) throw refusal('other-person', actor.displayName);
-		for (const [name, value] of Object.entries(params)) {
-			if (name.endsWith('Id') && !isUuid(value)) throw notFound('page');
-		}
-		const body = endpoint.body ? await bodyOf(endpoint.body, endpoint, api.request) : undefined;
-		const upload = endpoint.upload ? await fileOf(api.request, endpoint.upload) : undefined;
-		const query = endpoint.query
-			? validate(endpoint.query, Object.fromEntries(api.url.searchParams))
-			: undefined;
-		const answer = await endpoint.handle({
-			param: (name) => paramOf(endpoint, params, name),
-			body: body as never,
-			query: query as never,
-			upload: upload ?? new Uint8Array(),
-			actor: actor!,
-			place,
-			request: api.request,
-			address: api.address
-		});
-		if (answer instanceof Response) return answer;
-		if (answer === undefined) return new Response(null, { status: 204 });
-		return Response.json(answer, {
-			status: endpoint.status ?? 200,
-			headers: { 'cache-control': 'no-store' }
-		});
+		const found = route(method, api.path);
+		path = found.endpoint.path;
+		answer = await answerOf(api, found);
 	} catch (error) {
-		return errorResponse(error);
+		answer = errorResponse(error);
 	}
+	const asked = { method, route: `/api/v1${path}` };
+	observeRequest(asked, answer.status, (performance.now() - from) / 1000);
+	return answer;
+}
+
+async function answerOf(api: ApiRequest, { endpoint, params }: Route): Promise<Response> {
+	requireOwnOrigin(api);
+	await endpoint.before?.({ address: api.address });
+	const { actor, place } = await whoAsks(api, endpoint, params);
+	if (endpoint.access !== 'public' && !actor) throw unauthenticated();
+	if (actor?.secondFactorDue && !endpoint.path.startsWith('/me')) {
+		throw refusal('second-factor-due');
+	}
+	const as = api.request.headers.get('x-skiaxis-as');
+	if (as && actor && as !== actor.userId) throw refusal('other-person', actor.displayName);
+	for (const [name, value] of Object.entries(params)) {
+		if (name.endsWith('Id') && !isUuid(value)) throw notFound('page');
+	}
+	const body = endpoint.body ? await bodyOf(endpoint.body, endpoint, api.request) : undefined;
+	const upload = endpoint.upload ? await fileOf(api.request, endpoint.upload) : undefined;
+	const query = endpoint.query
+		? validate(endpoint.query, Object.fromEntries(api.url.searchParams))
+		: undefined;
+	const answer = await endpoint.handle({
+		param: (name) => paramOf(endpoint, params, name),
+		body: body as never,
+		query: query as never,
+		upload: upload ?? new Uint8Array(),
+		actor: actor!,
+		place,
+		request: api.request,
+		address: api.address
+	});
+	if (answer instanceof Response) return answer;
+	if (answer === undefined) return new Response(null, { status: 204 });
+	return Response.json(answer, {
+		status: endpoint.status ?? 200,
+		headers: { 'cache-control': 'no-store' }
+	});
 }
 
 /** The endpoints with their paths taken apart, by how many pieces these have. */
@@ -70,10 +90,12 @@ for (const endpoint of endpoints) {
 	byLength.set(pattern.length, [...(byLength.get(pattern.length) ?? []), { endpoint, pattern }]);
 }
 
-export function route(
-	method: string,
-	path: string
-): { endpoint: Endpoint; params: Record<string, string> } {
+interface Route {
+	endpoint: Endpoint;
+	params: Record<string, string>;
+}
+
+export function route(method: string, path: string): Route {
 	const parts = path.split('/').filter(Boolean);
 	let otherMethods = false;
 	for (const { endpoint, pattern } of byLength.get(parts.length) ?? []) {
@@ -153,6 +175,7 @@ function fileOf(
 function told(error: unknown): AppError {
 	if (error instanceof AppError) return error;
 	log.error({ err: error }, 'request failed');
+	if (isContended(error)) return refusal('busy');
 	return isDatabaseGone(error) ? refusal('database-gone') : refusal('internal');
 }
 

@@ -17,6 +17,14 @@ export function db(): Sequelize {
 	return instance;
 }
 
+/** Connections of this process at work, and who waits for one. */
+export function poolUse(): { used: number; waiting: number } {
+	const { pool } = (instance?.connectionManager ?? {}) as unknown as {
+		pool?: { using: number; waiting: number };
+	};
+	return { used: pool?.using ?? 0, waiting: pool?.waiting ?? 0 };
+}
+
 export async function closeDb(): Promise<void> {
 	await instance?.close();
 	instance = undefined;

@@ -5,6 +5,7 @@ import { pathToFileURL } from 'node:url';
 import Tinypool from 'tinypool';
 import { refusal, refusedAgain } from '../errors';
 import { log } from '../log';
+import { gauge } from '../metrics';
 import { TASKS, type TaskInput, type TaskName, type TaskOutput } from './tasks';
 import type { Job, Outcome } from './worker';
 
@@ -21,6 +22,8 @@ const LONGEST_MS = 30_000;
 const IDLE_MS = 60_000;
 
 let pool: Tinypool | undefined;
+
+gauge('skiaxis_worker_queue', 'Work that waits for a worker thread', () => pool?.queueSize ?? 0);
 
 function threads(): Tinypool | undefined {
 	// While developing, what was built last may be older than what is being written.

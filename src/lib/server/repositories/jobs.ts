@@ -102,14 +102,17 @@ export async function endJob(
 		status: Exclude<JobRow['status'], 'running'>;
 		result: object | null;
 		trouble?: string;
+		/** How far it came, where that was not said before. */
+		done?: number;
 	},
 	at: Date,
 	unit?: Unit
 ): Promise<boolean> {
-	const { status, result, trouble = null } = ended;
+	const { status, result, trouble = null, done } = ended;
 	const values = {
 		...{ status, trouble, touchedAt: at, runningFor: null },
-		result: result && JSON.stringify(result)
+		result: result && JSON.stringify(result),
+		...(done === undefined ? {} : { done })
 	};
 	return (await jobs.change({ holder, status: 'running' }, values, unit)) > 0;
 }

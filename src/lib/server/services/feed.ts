@@ -18,6 +18,7 @@ import {
 	type FeedStanding,
 	type StoredRecord
 } from '../repositories/feeds';
+import { countRecords } from '../metrics';
 import { recordDigest } from '../formats/recordChain';
 import { isPractice } from '../repositories/hops';
 import type { RecordPlace } from '../repositories/recordPlace';
@@ -106,7 +107,7 @@ async function appendAtOnce(
 		const { baton, ready } = rules;
 		const after = { lastSeq, baton, ready, openVisit, digest };
 		if (!(await appendUnlessMoved(placed.fresh, feed, after))) return undefined;
-		tellAppended(hopId, placed.told);
+		appended(hopId, placed.told);
 		return placed.results;
 	} catch (error) {
 		if (error instanceof TakenError || error instanceof AppError) return undefined;
@@ -174,7 +175,7 @@ export async function appendInTransaction(
 		const { lastSeq, rules, openVisit, digest } = state;
 		const { baton, ready } = rules;
 		await updateFeed(hopId, { lastSeq, baton, ready, openVisit, digest }, unit);
-		afterCommit(unit, () => tellAppended(hopId, told));
+		afterCommit(unit, () => appended(hopId, told));
 	}
 	return results;
 }
@@ -251,6 +252,12 @@ function placeRecords(
 		} as FieldRecord);
 	}
 	return { results, fresh, told };
+}
+
+/** What is stored is told here and counted. */
+function appended(hopId: string, told: readonly FieldRecord[]): void {
+	countRecords(told.length);
+	tellAppended(hopId, told);
 }
 
 /** Digest of a row of the record, as its hop's archive will state it. */

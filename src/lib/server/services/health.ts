@@ -1,4 +1,30 @@
+import { createHash, timingSafeEqual } from 'node:crypto';
+import { config } from '../config';
+import { poolUse } from '../repositories/connections';
+import { gauge, METRICS_TYPE, metricsText } from '../metrics';
 import { appliedMigrations, ownRights, standingTriggers } from '../repositories/migrations';
+
+gauge('skiaxis_database_connections_used', 'Database connections at work', () => poolUse().used);
+gauge(
+	'skiaxis_database_connections_awaited',
+	'Requests that wait for a database connection',
+	() => poolUse().waiting
+);
+
+/** The figures of this process, for whoever shows the token of the settings; without one there are none. */
+export async function metricsAnswer(request: Request): Promise<Response> {
+	const { metricsToken } = config;
+	if (!metricsToken) return new Response('There is no such page.', { status: 404 });
+	const shown = /^Bearer (\S+)$/i.exec(request.headers.get('authorization') ?? '')?.[1] ?? '';
+	const digest = (text: string): Buffer => createHash('sha256').update(text).digest();
+	if (!timingSafeEqual(digest(shown), digest(metricsToken))) {
+		return new Response('Show the token of the settings.', {
+			status: 401,
+			headers: { 'www-authenticate': 'Bearer' }
+		});
+	}
+	return new Response(await metricsText(), { headers: { 'content-type': METRICS_TYPE } });
+}
 
 /** Names of the migrations this build was made with. */
 const EXPECTED = Object.keys(import.meta.glob('/migrations/*.mjs')).map((path) =>

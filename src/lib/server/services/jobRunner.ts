@@ -3,6 +3,7 @@ import type { Actor } from '../auth/actor';
 import { inTransaction, type Unit } from '../db/transaction';
 import { AppError } from '../errors';
 import { log } from '../log';
+import { gauge } from '../metrics';
 import {
 	endJob,
 	keepProgress,
@@ -35,7 +36,7 @@ export interface JobContext<Input, State> {
 	/** Says how far it is and where to go on from. False once it shall stop. */
 	keep: (progress: { done: number; total?: number; state?: object }) => Promise<boolean>;
 	/** Does work and ends in one unit: what it writes, and that it is done, are one. */
-	endWith: (work: (unit: Unit) => Promise<object>) => Promise<void>;
+	endWith: (work: (unit: Unit) => Promise<{ done: number; result: object }>) => Promise<void>;
 }
 
 /** Does a job; gives its result, or undefined where it has ended itself. */
@@ -50,6 +51,8 @@ let kinds: Readonly<Record<string, JobKind>> = {};
 let timer: ReturnType<typeof setInterval> | undefined;
 const held = new Map<string, Promise<void>>();
 let stopping = false;
+
+gauge('skiaxis_jobs_held', 'Long work that this process holds', () => held.size);
 
 /** Has this process take up jobs that nobody works on, as they come and as others leave them. */
 export function runJobs(known: Readonly<Record<string, JobKind>>): void {
@@ -174,8 +177,8 @@ function contextOf(
 		async endWith(work) {
 			await inTransaction(async (unit) => {
 				requireHeld();
-				const result = await work(unit);
-				const ended = await endJob(holder, { status: 'done', result }, new Date(), unit);
+				const did = await work(unit);
+				const ended = await endJob(holder, { status: 'done', ...did }, new Date(), unit);
 				if (!ended) throw new LostJob();
 			});
 		}

@@ -1,5 +1,6 @@
 import type { FieldRecord } from '#core/record/records';
 import { lastOf } from '#core/units/lists';
+import { gauge } from '../metrics';
 import { feedsBeyond, recordsAfter, recordsBeyond } from '../repositories/feeds';
 
 /**
@@ -25,6 +26,12 @@ interface Watch {
 const watches = new Map<string, Watch>();
 let timer: ReturnType<typeof setTimeout> | undefined;
 let looking = false;
+
+gauge(
+	'skiaxis_watched_hops',
+	'Hops whose feed somebody follows on this process',
+	() => watches.size
+);
 
 /**
  * Calls `listener` with every record after `afterSeq`, in order, each once, until the returned

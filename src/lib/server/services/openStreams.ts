@@ -1,5 +1,6 @@
 import { may, type Actor } from '../auth/actor';
 import { refusal } from '../errors';
+import { gauge } from '../metrics';
 import { memberships } from '../repositories/hops';
 import { livingSessions } from '../repositories/sessions';
 
@@ -17,6 +18,8 @@ interface OpenStream {
 const open = new Set<OpenStream>();
 let timer: ReturnType<typeof setInterval> | undefined;
 let looking = false;
+
+gauge('skiaxis_open_streams', 'Event streams open on this process', () => open.size);
 
 /**
  * Keeps an event stream open only as long as its session lives, its account is not blocked and its hop is
