@@ -93,9 +93,9 @@ function recording(
 	first: number
 ): { count: () => number; stop: () => Promise<string[]> } {
 	const stored: string[] = [];
-	let stopped = false;
+	const asked = { toStop: false };
 	const work = (async (): Promise<void> => {
-		while (!stopped) {
+		while (!asked.toStop) {
 			const made = world.record(end, 'reading', world.reading(-60 - (stored.length % 9)));
 			await ask(caller, 'POST', `/hops/${hop.id}/records`, { records: [made] }, first);
 			stored.push(made.id);
@@ -105,7 +105,7 @@ function recording(
 	return {
 		count: () => stored.length,
 		stop: async () => {
-			stopped = true;
+			asked.toStop = true;
 			await work;
 			return stored;
 		}
