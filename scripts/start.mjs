@@ -19,4 +19,16 @@ process.env.BODY_SIZE_LIMIT ??= '64M';
 process.env.SHUTDOWN_TIMEOUT ??= '3';
 /** The build is checked where it is made. @type {string} */
 const built = '../build/index.js';
-await import(built);
+const { server } = await import(built);
+limitConnections(server.server);
+
+/**
+ * Who begins a request and never ends it holds a connection, and no more than so many of them for so long.
+ * @param {import('node:http').Server} listening
+ */
+function limitConnections(listening) {
+	listening.maxConnections = Number(process.env.SKIAXIS_MOST_CONNECTIONS) || 4000;
+	// Head of a request within 10 s, all of it within 2 minutes: a photo over a bad line takes its time.
+	listening.headersTimeout = 10_000;
+	listening.requestTimeout = 120_000;
+}

@@ -10,6 +10,7 @@ import { closeDb } from '$lib/server/db/connection';
 import { errorResponse } from '$lib/server/api/dispatch';
 import { makeDocuments } from '$lib/server/api/document';
 import { AppError, isDatabaseGone } from '$lib/server/errors';
+import { compressed } from '$lib/server/compress';
 import { log } from '$lib/server/log';
 import { observeRequest } from '$lib/server/metrics';
 import { firstStart } from '$lib/server/services/firstStart';
@@ -53,8 +54,8 @@ function mayBeSeenWithout({ url, route }: RequestEvent): boolean {
 
 export const handle: Handle = async (asked) => {
 	const from = performance.now();
-	const response = await respond(asked);
 	const { request, route, url } = asked.event;
+	const response = compressed(request, await respond(asked));
 	// The API counts its own requests, by what they ask for.
 	if (!url.pathname.startsWith('/api/')) {
 		const counted = { method: request.method, route: route.id ?? 'none' };
