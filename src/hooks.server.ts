@@ -100,6 +100,8 @@ const respond: Handle = async ({ event, resolve }) => {
 export const handleError: HandleServerError = ({ error, event, status }) => {
 	if (error instanceof AppError) return { message: error.message };
 	if (status === 404) return { message: 'There is no such page.' };
+	// What was asked wrongly is no fault to be looked into, and fills no log.
+	if (status < 500) return { message: 'That cannot be taken so. Go back and try again.' };
 	log.error({ err: error, path: event.url.pathname }, 'request failed');
 	return { message: 'Something went wrong here. Nothing was changed; try again.' };
 };

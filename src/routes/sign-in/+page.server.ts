@@ -39,7 +39,8 @@ export const actions: Actions = {
 			if (!(error instanceof AppError)) throw error;
 			return fail(error.status, { signInName: '', message: error.message, fields: [] });
 		}
-		const form = await request.formData();
+		// What cannot be read as a form holds nothing, and is refused as such.
+		const form = await request.formData().catch(() => new FormData());
 		const typed = (name: string): string => {
 			const value = form.get(name);
 			return typeof value === 'string' ? value : '';
