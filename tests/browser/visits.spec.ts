@@ -158,6 +158,7 @@ test('a crew visits an accepted hop after a storm and closes a snag without conn
 	await page.getByLabel('In a few words').fill('Planned look');
 	await page.getByRole('button', { name: 'Begin the visit' }).click();
 	await visit.getByRole('button', { name: 'Read the level at A' }).click();
+	await expect(visit.locator('li[data-verdict=not-read]')).toHaveCount(1);
 	await expect(page.getByTestId('record-state')).toContainText('all sent', { timeout: 30_000 });
 	await acceptor.page.reload();
 	await acceptor.page.waitForSelector('html[data-alive]');

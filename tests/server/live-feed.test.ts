@@ -59,9 +59,13 @@ describe('what this process takes in', () => {
 		});
 		const older = { ...record('A', 'note', { text: 'Grüße ⛰ “so”' }), revisionNumber: 1 };
 		await call(crew, 'POST', `/hops/${hop.id}/records`, { records: [older], keepOlder: true });
-		await post(hop, note('one'), note('two'));
+		// By a device whose clock is ten minutes ahead.
+		const early = { ...note('two'), recordedAt: new Date(Date.now() + 600_000).toISOString() };
+		await post(hop, note('one'), early);
 		expect(seen.map(({ seq }) => seq)).toEqual([1, 2, 3, 4, 5, 6, 7]);
 		expect(seen.map(({ revisionNumber }) => revisionNumber)).toEqual([1, 1, 1, 1, 1, 2, 2]);
+		expect(seen.slice(0, 6).every((one) => !('clockAheadS' in one))).toBe(true);
+		expect(seen[6]!.clockAheadS).toBeGreaterThan(590);
 		expect(seen).toEqual(await recordsOf(hop));
 	});
 

@@ -201,6 +201,8 @@ interface RecordBase<K extends RecordKind> {
 	/** Time on the device, ISO 8601 UTC with milliseconds. */
 	recordedAt: string;
 	recordedBy: string;
+	/** By how much the clock of the device was ahead for certain, s; absent where it may have been right. */
+	clockAheadS?: number;
 }
 
 /** One field record: append-only. */

@@ -1,3 +1,5 @@
+import { compareClocks } from './deviceClock.svelte';
+
 export interface FieldProblem {
 	field: string;
 	message: string;
@@ -71,6 +73,7 @@ async function answerOf<T>(path: string, request: RequestInit): Promise<T> {
 	} catch {
 		throw new Unreachable();
 	}
+	compareClocks(response.headers.get('date'));
 	if (response.status === 204) return undefined as T;
 	const answer: unknown = await response.json().catch(() => undefined);
 	if (response.ok) return answer as T;

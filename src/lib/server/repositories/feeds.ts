@@ -1,4 +1,5 @@
 import type { End, PerEnd } from '#core/ends';
+import { clockAheadS } from '#core/record/deviceClock';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 import { itemAt } from '#core/units/lists';
 import { run, select, selectOne } from '../db/sql';
@@ -225,11 +226,12 @@ interface ReadRow {
 	payload: string;
 	revisionNumber: number;
 	recordedAt: Date;
+	receivedAt: Date;
 	recordedBy: string;
 }
 
 const READ = `f.id, f.seq, f.end, f.kind, f.payload, r.number AS revisionNumber,
-		f.recorded_at AS recordedAt, u.display_name AS recordedBy
+		f.recorded_at AS recordedAt, f.received_at AS receivedAt, u.display_name AS recordedBy
 	FROM field_records f
 	JOIN plan_revisions r ON r.id = f.revision_id
 	JOIN users u ON u.id = f.recorded_by`;
@@ -249,12 +251,17 @@ export async function recordsAfter(
 	return rows.map(fieldRecordOf);
 }
 
-const fieldRecordOf = (row: ReadRow): FieldRecord =>
-	({
-		...row,
-		payload: JSON.parse(row.payload) as unknown,
-		recordedAt: row.recordedAt.toISOString()
-	}) as FieldRecord;
+function fieldRecordOf({ receivedAt, ...row }: ReadRow): FieldRecord {
+	const recordedAt = row.recordedAt.toISOString();
+	const payload = JSON.parse(row.payload) as unknown;
+	return { ...row, payload, recordedAt, ...clockOf(recordedAt, receivedAt) } as FieldRecord;
+}
+
+/** What is said of the clock of the device that made a record. */
+export function clockOf(recordedAt: string, receivedAt: Date): Pick<FieldRecord, 'clockAheadS'> {
+	const aheadS = clockAheadS(recordedAt, receivedAt.toISOString());
+	return aheadS === undefined ? {} : { clockAheadS: aheadS };
+}
 
 /** Those of the hops whose feed goes on beyond the place given with each. */
 export async function feedsBeyond(places: ReadonlyMap<string, number>): Promise<string[]> {

@@ -7,6 +7,7 @@ import { afterCommit, inTransaction, type Unit } from '../db/transaction';
 import { AppError, againstRule, invalid, refusal } from '../errors';
 import {
 	appendUnlessMoved,
+	clockOf,
 	findStoredRecords,
 	insertRecords,
 	lastHeardOf,
@@ -248,7 +249,8 @@ function placeRecords(
 			...{ id, seq: state.lastSeq, end, kind, payload: JSON.parse(payload) as unknown },
 			revisionNumber: revisionId === revision.id ? revision.number : record.revisionNumber,
 			recordedAt: row.recordedAt.toISOString(),
-			recordedBy: actor.displayName
+			recordedBy: actor.displayName,
+			...clockOf(row.recordedAt.toISOString(), now)
 		} as FieldRecord);
 	}
 	return { results, fresh, told };

@@ -1,5 +1,7 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
+	import { clockWords } from '#core/record/deviceClock';
+	import { deviceClock } from '../deviceClock.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { forgetOnDevice } from '../frame/device';
 	import { saveText, unsentText } from './unsentFile';
@@ -63,6 +65,14 @@
 			{/if}
 			{#if kept && live.connected}<span>This hop is on this device.</span>{/if}
 		</p>
+	{/if}
+	{#if deviceClock.aheadS !== 0}
+		<Notice kind="trouble">
+			<p data-testid="clock-off">
+				The clock of this device is {clockWords(deviceClock.aheadS)}. Set it right: the times in the
+				record come from it.
+			</p>
+		</Notice>
 	{/if}
 	{#if live.planRevised}
 		<Notice kind="trouble">

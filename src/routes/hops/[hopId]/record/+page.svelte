@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { clockWords } from '#core/record/deviceClock';
 	import Pause from '@lucide/svelte/icons/pause';
 	import Play from '@lucide/svelte/icons/play';
 	import StepBack from '@lucide/svelte/icons/step-back';
@@ -146,9 +147,10 @@
 				</p>
 				{#if now}
 					<p class="text-quiet text-sm">
-						{moment(now.recordedAt)}, {now.recordedBy}, plan revision {now.revisionNumber}{origin
-							? `. ${origin}`
-							: ''}
+						{moment(now.recordedAt)}{now.clockAheadS === undefined
+							? ''
+							: ` by a clock that was ${clockWords(now.clockAheadS)}`}, {now.recordedBy}, plan
+						revision {now.revisionNumber}{origin ? `. ${origin}` : ''}
 					</p>
 				{/if}
 				<div class="grid grid-cols-2 gap-4">
@@ -194,9 +196,15 @@
 								: 'text-quiet'}"
 							aria-current={record === now ? 'step' : undefined}
 						>
-							<span class="num">{clock.format(new Date(record.recordedAt))}</span><span
-								>{record.end}</span
-							><span class="min-w-0">{say(record)}</span>
+							<span class="num"
+								>{clock.format(
+									new Date(record.recordedAt)
+								)}{#if record.clockAheadS !== undefined}<span class="trouble"
+										>▲<span class="sr-only">
+											by a clock that was {clockWords(record.clockAheadS)}</span
+										></span
+									>{/if}</span
+							><span>{record.end}</span><span class="min-w-0">{say(record)}</span>
 						</li>
 					{/each}
 				</ol>
