@@ -6,8 +6,8 @@
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { pickedFile } from '$lib/ui/form/pickedFile';
 	import SelectField from '$lib/ui/form/SelectField.svelte';
-	import { FollowedWork } from '$lib/ui/work/longWork.svelte';
-	import WorkProgress from '$lib/ui/work/WorkProgress.svelte';
+	import { FollowedWork } from '$lib/ui/longWork/longWork.svelte';
+	import WorkProgress from '$lib/ui/longWork/WorkProgress.svelte';
 	import { onMount } from 'svelte';
 
 	interface Row {

@@ -3,8 +3,8 @@
 	import { onMount } from 'svelte';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { fixed } from '$lib/ui/format';
-	import { FollowedWork } from '$lib/ui/work/longWork.svelte';
-	import WorkProgress from '$lib/ui/work/WorkProgress.svelte';
+	import { FollowedWork } from '$lib/ui/longWork/longWork.svelte';
+	import WorkProgress from '$lib/ui/longWork/WorkProgress.svelte';
 
 	interface Figures {
 		levelADbm: number;
