@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Actor } from '../auth/actor';
 import { inTransaction, type Unit } from '../db/transaction';
-import { AppError } from '../errors';
+import { AppError, isDatabaseGone } from '../errors';
 import { log } from '../log';
 import { gauge } from '../metrics';
 import {
@@ -80,7 +80,8 @@ export function lookForJobs(): void {
 			const job = await takeJob(holder, LEASE_S);
 			if (job) await workOn(job, holder);
 		} catch (error) {
-			log.error({ err: error }, 'a job was left');
+			// While the database is away there is nothing to do here, and requests say so.
+			if (!isDatabaseGone(error)) log.error({ err: error }, 'a job was left');
 		}
 	})();
 	held.set(
