@@ -10,7 +10,7 @@
 	{@const { total, done, status } = work.current}
 	<div role="status">
 		<progress
-			class="h-3 w-full max-w-xl accent-(--ink)"
+			class="h-3.5 w-full max-w-xl"
 			max={Math.max(1, total)}
 			value={total === 0 ? undefined : done}
 		></progress>
@@ -24,3 +24,20 @@
 		</p>
 	</div>
 {/if}
+
+<style>
+	progress {
+		appearance: none;
+		border: 2px solid var(--ink);
+		background: transparent;
+	}
+	progress::-webkit-progress-bar {
+		background: transparent;
+	}
+	progress::-webkit-progress-value {
+		background: var(--ink);
+	}
+	progress::-moz-progress-bar {
+		background: var(--ink);
+	}
+</style>

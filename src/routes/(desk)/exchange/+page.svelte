@@ -214,7 +214,7 @@
 					{/if}
 				</div>
 			{/if}
-			{#if shown.length}
+			{#if shown.length && !taking.current?.result?.imported}
 				<ul class="mt-3">
 					{#each shown as row (`${row.subject}${row.line}`)}
 						<li class="border-line border-b py-1.5">
