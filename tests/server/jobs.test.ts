@@ -95,7 +95,7 @@ describe('planning every hop again', () => {
 			{ ...{ id, kind: 'replan', input: '{}', total: 4 }, startedBy: own.userId },
 			new Date()
 		);
-		expect((await takeJob(dead, 0))!.id).toBe(id);
+		expect((await takeJob(dead, 0, ['replan']))!.id).toBe(id);
 		const before = { notable: [], moved: 7, withErrors: 0, withOpenWarnings: 0 };
 		await keepProgress(
 			dead,
@@ -279,7 +279,9 @@ describe('a job', () => {
 		const elsewhere = await import('$lib/server/repositories/jobs');
 		expect(elsewhere.takeJob).not.toBe(takeJob);
 		const reached = await Promise.all(
-			Array.from({ length: 12 }, (_, i) => (i % 2 ? takeJob : elsewhere.takeJob)(randomUUID(), 60))
+			Array.from({ length: 12 }, (_, i) =>
+				(i % 2 ? takeJob : elsewhere.takeJob)(randomUUID(), 60, ['replan'])
+			)
 		);
 		const got = reached.filter((job) => job !== undefined);
 		expect(got.map((job) => job.id)).toEqual([id]);
@@ -289,7 +291,7 @@ describe('a job', () => {
 	it('is gone on with elsewhere when its process has died, and the dead one changes nothing more', async () => {
 		const id = await add();
 		const dead = randomUUID();
-		await takeJob(dead, 0);
+		await takeJob(dead, 0, ['replan']);
 		await keepProgress(dead, { done: 4, total: 10, state: { at: 4 } }, new Date());
 		const other = led();
 		runJobs({ [KIND]: other.kind });
@@ -317,6 +319,8 @@ describe('a job', () => {
 		await expect(context.keep({ done: 4 })).rejects.toThrow();
 		here.end({ late: true });
 		await leaving;
+		// A try that ended in order counts for none.
+		expect((await findJob(id, planner.userId))!.tries).toBe(0);
 		const there = led();
 		runner.runJobs({ [KIND]: there.kind });
 		expect((await there.begun).state).toEqual({ at: 3 });
@@ -334,7 +338,7 @@ describe('a job', () => {
 		const { change } = await import('$lib/server/db/sql');
 		await change('UPDATE jobs SET leased_until = NOW(3) - INTERVAL 1 SECOND WHERE id = ?', [id]);
 		const other = randomUUID();
-		expect((await takeJob(other, 60))!.id).toBe(id);
+		expect((await takeJob(other, 60, ['replan']))!.id).toBe(id);
 		await expect(
 			context.endWith(async (unit) => {
 				await keepProgress(other, { done: 9, total: 10 }, new Date());
@@ -346,6 +350,40 @@ describe('a job', () => {
 		here.end({});
 		await endJob(other, { status: 'done', result: { theirs: true } }, new Date());
 		expect((await endedRow(id)).result).toEqual({ theirs: true });
+	});
+
+	it('is left for later, not failed, where the database goes away under it', async () => {
+		const id = await add();
+		const gone = Object.assign(new Error('gone'), { name: 'SequelizeConnectionRefusedError' });
+		let tried = 0;
+		runJobs({
+			[KIND]: () => {
+				tried += 1;
+				return Promise.reject(gone);
+			}
+		});
+		await vi.waitFor(() => expect(tried).toBe(1));
+		await stopJobs();
+		const row = await findJob(id, planner.userId);
+		expect([row!.status, row!.trouble]).toEqual(['running', null]);
+		// Its lease runs out, and it is gone on with.
+		const { change } = await import('$lib/server/db/sql');
+		await change('UPDATE jobs SET leased_until = NOW(3) - INTERVAL 1 SECOND WHERE id = ?', [id]);
+		const later = led();
+		runJobs({ [KIND]: later.kind });
+		await later.begun;
+		later.end({ fine: true });
+		expect((await endedRow(id)).status).toBe('done');
+	});
+
+	it('of a kind that this process does not know waits for one that does', async () => {
+		const id = await add();
+		expect(await takeJob(randomUUID(), 60, ['import'])).toBeUndefined();
+		const known = led();
+		runJobs({ [KIND]: known.kind });
+		await known.begun;
+		known.end({});
+		expect((await endedRow(id)).status).toBe('done');
 	});
 
 	it('learns that it shall stop', async () => {
@@ -369,7 +407,7 @@ describe('a job', () => {
 		});
 		await stopJobs();
 		const deadly = await add();
-		for (let i = 0; i < 3; i++) await takeJob(randomUUID(), 0);
+		for (let i = 0; i < 3; i++) await takeJob(randomUUID(), 0, ['replan']);
 		const never = led();
 		runJobs({ [KIND]: never.kind });
 		expect((await endedRow(deadly)).trouble).toBe('It was broken off 3 times.');

@@ -49,14 +49,19 @@ export async function requestCancel(id: string): Promise<void> {
  * clock counts, and of several that reach for one job at a time one gets it.
  *
  * @param holder token of this one try
+ * @param kinds what this process can do: a newer version's work waits for one of that version
  */
-export async function takeJob(holder: string, leaseS: number): Promise<JobRow | undefined> {
+export async function takeJob(
+	holder: string,
+	leaseS: number,
+	kinds: readonly string[]
+): Promise<JobRow | undefined> {
 	try {
 		const found = await change(
 			`UPDATE jobs SET holder = ?, leased_until = NOW(3) + INTERVAL ? SECOND, tries = tries + 1
-			WHERE status = 'running' AND (leased_until IS NULL OR leased_until < NOW(3))
+			WHERE status = 'running' AND (leased_until IS NULL OR leased_until < NOW(3)) AND kind IN (?)
 			ORDER BY started_at LIMIT 1`,
-			[holder, leaseS]
+			[holder, leaseS, kinds]
 		);
 		if (found === 0) return undefined;
 	} catch (error) {
@@ -117,7 +122,11 @@ export async function endJob(
 	return (await jobs.change({ holder, status: 'running' }, values, unit)) > 0;
 }
 
-/** Lets go of a job that is to be gone on with elsewhere. */
+/** Lets go of a job that is to be gone on with elsewhere: a try that ends in order counts for none. */
 export async function releaseJob(holder: string): Promise<void> {
-	await jobs.change({ holder, status: 'running' }, { holder: null, leasedUntil: null });
+	await change(
+		`UPDATE jobs SET holder = NULL, leased_until = NULL, tries = GREATEST(tries, 1) - 1
+		WHERE holder = ? AND status = 'running'`,
+		[holder]
+	);
 }

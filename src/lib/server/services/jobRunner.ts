@@ -77,7 +77,7 @@ export function lookForJobs(): void {
 	const holder = randomUUID();
 	const work = (async (): Promise<void> => {
 		try {
-			const job = await takeJob(holder, LEASE_S);
+			const job = await takeJob(holder, LEASE_S, Object.keys(kinds));
 			if (job) await workOn(job, holder);
 		} catch (error) {
 			// While the database is away there is nothing to do here, and requests say so.
@@ -93,9 +93,8 @@ export function lookForJobs(): void {
 async function workOn(job: JobRow, holder: string): Promise<void> {
 	const kind = kinds[job.kind];
 	const person = await findPerson(job.startedBy);
-	const refused = !kind
-		? 'This version does not know such work.'
-		: !person || person.disabled
+	const refused =
+		!person || person.disabled
 			? 'The account that began it is blocked.'
 			: job.tries > MOST_TRIES
 				? `It was broken off ${MOST_TRIES} times.`
@@ -114,6 +113,8 @@ async function workOn(job: JobRow, holder: string): Promise<void> {
 		await endJob(holder, { status, result }, new Date());
 	} catch (error) {
 		if (error instanceof LostJob || lease.lost || stopping) return;
+		// It is left as it is: once the database is there again, or elsewhere, somebody goes on with it.
+		if (isDatabaseGone(error)) return;
 		const told = error instanceof AppError ? error : undefined;
 		if (!told) log.error({ err: error, job: job.id }, 'a job failed');
 		const trouble = (told?.message ?? 'Something went wrong here.').slice(0, 400);
