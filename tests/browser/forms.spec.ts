@@ -26,6 +26,9 @@ test('a site form says what is wrong at its field, keeps the typing through a re
 	await page.getByLabel('Ground height').fill('12');
 	await page.getByRole('button', { name: 'Save the site' }).click();
 	await page.waitForURL('**/sites');
+	// Other tests make sites too: it may be on another page of the list.
+	await page.getByLabel('Search sites').fill('Test Rock');
+	await page.getByRole('button', { name: 'Search' }).click();
 	await expect(page.getByRole('link', { name: 'Test Rock' })).toBeVisible();
 	await page.getByLabel('Search sites').fill('zzz nothing');
 	await page.getByRole('button', { name: 'Search' }).click();
