@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { audit, isAudited } from '$lib/server/repositories/audit';
 import {
 	endJob,
 	findJob,
@@ -12,13 +13,7 @@ import {
 } from '$lib/server/repositories/jobs';
 import { createSite } from '$lib/server/services/sites';
 import { importJob } from '$lib/server/services/importJob';
-import {
-	lookForJobs,
-	runJobs,
-	stopJobs,
-	type JobContext,
-	type JobKind
-} from '$lib/server/services/jobRunner';
+import { runJobs, stopJobs, type JobContext, type JobKind } from '$lib/server/services/jobRunner';
 import type { Job } from '$lib/server/api/answers';
 import { replanJob } from '$lib/server/services/replans';
 import { siteSchema } from '$lib/server/schemas/inputs';
@@ -339,13 +334,15 @@ describe('a job', () => {
 		await change('UPDATE jobs SET leased_until = NOW(3) - INTERVAL 1 SECOND WHERE id = ?', [id]);
 		const other = randomUUID();
 		expect((await takeJob(other, 60, ['replan']))!.id).toBe(id);
+		const lost = `lost-${randomUUID().slice(0, 8)}`;
 		await expect(
 			context.endWith(async (unit) => {
 				await keepProgress(other, { done: 9, total: 10 }, new Date());
-				await change('UPDATE sites SET notes = notes WHERE 1 = 0', [], unit);
-				return { done: 10, result: { mine: true } };
+				await audit(null, lost, `job:${id}`, {}, unit);
+				return { mine: true };
 			})
 		).rejects.toThrow();
+		expect(await isAudited(lost)).toBe(false);
 		expect((await findJob(id, planner.userId))!.result).toBeNull();
 		here.end({});
 		await endJob(other, { status: 'done', result: { theirs: true } }, new Date());
@@ -393,9 +390,11 @@ describe('a job', () => {
 		const context = await here.begun;
 		await requestCancel(id);
 		expect(await context.keep({ done: 5, total: 10 })).toBe(false);
-		here.end({ upTo: 5 });
+		// Said too soon after to be written by itself: it is told at the end.
+		expect(await context.keep({ done: 6 })).toBe(false);
+		here.end({ upTo: 6 });
 		const job = await endedRow(id);
-		expect([job.status, job.result]).toEqual(['cancelled', { upTo: 5 }]);
+		expect([job.status, job.done, job.result]).toEqual(['cancelled', 6, { upTo: 6 }]);
 	});
 
 	it('fails in words when it throws, is left by dying processes again and again, or is of a blocked account', async () => {
@@ -422,6 +421,5 @@ describe('a job', () => {
 				'The account that began it is blocked.'
 			)
 		);
-		lookForJobs();
 	});
 });

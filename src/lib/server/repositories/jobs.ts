@@ -107,7 +107,7 @@ export async function endJob(
 		status: Exclude<JobRow['status'], 'running'>;
 		result: object | null;
 		trouble?: string;
-		/** How far it came, where that was not said before. */
+		/** How far it came; as it was said last where this is left out. */
 		done?: number;
 	},
 	at: Date,

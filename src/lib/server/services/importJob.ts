@@ -84,7 +84,7 @@ export const importJob: JobKind<ImportRequest, object> = async ({
 			await takeIn(actor, good, unit, async (done) => {
 				if (!(await keep({ done }))) throw new Stopped();
 			});
-			return { done: good.length, result: { ...nothing, imported: good.length } };
+			return { ...nothing, imported: good.length };
 		});
 		return undefined;
 	} catch (error) {

@@ -36,7 +36,7 @@ export interface JobContext<Input, State> {
 	/** Says how far it is and where to go on from. False once it shall stop. */
 	keep: (progress: { done: number; total?: number; state?: object }) => Promise<boolean>;
 	/** Does work and ends in one unit: what it writes, and that it is done, are one. */
-	endWith: (work: (unit: Unit) => Promise<{ done: number; result: object }>) => Promise<void>;
+	endWith: (work: (unit: Unit) => Promise<object>) => Promise<void>;
 }
 
 /** Does a job; gives its result, or undefined where it has ended itself. */
@@ -104,13 +104,13 @@ async function workOn(job: JobRow, holder: string): Promise<void> {
 		await endJob(holder, ended, new Date());
 		return;
 	}
-	const lease = leaseOf(holder);
+	const lease = leaseOf(holder, job.done);
 	try {
 		const { displayName, role, id: userId } = person;
 		const result = await kind(contextOf(job, holder, { userId, displayName, role }, lease));
 		if (!result) return;
 		const status = lease.stop ? 'cancelled' : 'done';
-		await endJob(holder, { status, result }, new Date());
+		await endJob(holder, { status, result, done: lease.done }, new Date());
 	} catch (error) {
 		if (error instanceof LostJob || lease.lost || stopping) return;
 		// It is left as it is: once the database is there again, or elsewhere, somebody goes on with it.
@@ -127,6 +127,8 @@ async function workOn(job: JobRow, holder: string): Promise<void> {
 }
 
 interface Lease {
+	/** How far the job has come, also where that was not written yet. */
+	done: number;
 	stop: boolean;
 	lost: boolean;
 	check(): Promise<void>;
@@ -134,8 +136,9 @@ interface Lease {
 }
 
 /** Holds on to a job while it is worked on, also during a long piece of it. */
-function leaseOf(holder: string): Lease {
+function leaseOf(holder: string, done: number): Lease {
 	const lease: Lease = {
+		done,
 		stop: false,
 		lost: false,
 		async check() {
@@ -168,6 +171,7 @@ function contextOf(
 		async keep(progress) {
 			requireHeld();
 			total = progress.total ?? total;
+			lease.done = progress.done;
 			if (Date.now() - saidAt >= SAY_MS || progress.total !== undefined) {
 				saidAt = Date.now();
 				await keepProgress(holder, { ...progress, total }, new Date());
@@ -179,9 +183,10 @@ function contextOf(
 		async endWith(work) {
 			await inTransaction(async (unit) => {
 				requireHeld();
-				const did = await work(unit);
-				const ended = await endJob(holder, { status: 'done', ...did }, new Date(), unit);
-				if (!ended) throw new LostJob();
+				const result = await work(unit);
+				const ended = { status: 'done', result, done: lease.done } as const;
+				const isEnded = await endJob(holder, ended, new Date(), unit);
+				if (!isEnded) throw new LostJob();
 			});
 		}
 	};

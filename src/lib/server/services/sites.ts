@@ -1,3 +1,4 @@
+import { itemAt } from '#core/units/lists';
 import { randomUUID } from 'node:crypto';
 import { requireMay, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
@@ -13,8 +14,6 @@ import {
 	type SiteContent
 } from '../repositories/sites';
 import { pageOf, type Page } from './paging';
-
-import { itemAt } from '#core/units/lists';
 
 export type { Site };
 
