@@ -2,6 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { ENDS } from '#core/ends';
 import type { Actor } from '$lib/server/auth/actor';
 import { db } from '$lib/server/db/connection';
+import { inTransaction } from '$lib/server/db/transaction';
+import { addHopWords, addSiteWords } from '$lib/server/repositories/words';
 import { hopBody } from '../../tests/server/world';
 
 async function insert(table: string, columns: string, rows: unknown[][]): Promise<void> {
@@ -62,5 +64,13 @@ export async function network(
 		'hop_id, user_id',
 		hops.map(([id]) => [id, actor.userId])
 	);
-	return hops.map(([id]) => id as string);
+	const hopIds = hops.map(([id]) => id as string);
+	for (let i = 0; i < count; i += 500) {
+		await inTransaction(async (unit) => {
+			const named = ids.slice(i, i + 500).map((id, k) => ({ id, name: `${name} ${i + k}` }));
+			await addSiteWords(named, unit);
+			await addHopWords(hopIds.slice(i, i + 500), unit);
+		});
+	}
+	return hopIds;
 }

@@ -68,6 +68,8 @@
 	page={data.hops.page}
 	pages={data.hops.pages}
 	count={data.hops.count}
+	more={data.hops.more}
+	next={data.hops.next}
 	q={data.query.q}
 	what={data.hops.count === 1 ? 'hop' : 'hops'}
 />

@@ -59,3 +59,6 @@ function replacementsOf(values: Values): unknown[] | Record<string, unknown> {
 export function likePattern(words: string): string {
 	return `%${words.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
 }
+
+/** A time as statements take it: the driver would cut one in a replacement to its seconds. */
+export const timeText = (time: Date): string => time.toISOString().slice(0, -1).replace('T', ' ');

@@ -2,7 +2,7 @@ import type { End, PerEnd } from '#core/ends';
 import { clockAheadS } from '#core/record/deviceClock';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 import { itemAt } from '#core/units/lists';
-import { run, select, selectOne } from '../db/sql';
+import { run, select, selectOne, timeText } from '../db/sql';
 import { sayTaken } from '../db/table';
 import { feeds, fieldRecords, type FieldRecordRow } from '../db/tables';
 import { mayRunAgain, type Unit } from '../db/transaction';
@@ -93,9 +93,6 @@ export type StoredRecord = FieldRecordRow;
 export function insertRecords(rows: readonly StoredRecord[], unit: Unit): Promise<void> {
 	return fieldRecords.add(rows, unit);
 }
-
-/** A time as a statement takes it, to the millisecond: as a value of its own it would be cut to the second. */
-const timeText = (time: Date): string => time.toISOString().slice(0, -1).replace('T', ' ');
 
 /** What a statement says that finds the feed further on than it was said to be. */
 const MOVED_ON = 'the feed has moved on';

@@ -1,8 +1,11 @@
 import type { End } from '#core/ends';
 import { partsOf } from '#core/units/lists';
-import { countRows, likePattern, select } from '../db/sql';
+import { countRows, select, timeText } from '../db/sql';
 import { hops, members, type HopRow } from '../db/tables';
 import type { Unit } from '../db/transaction';
+import { soughtWords } from '../nameWords';
+import { COUNTED, type Found, type Slice } from './lists';
+import { addHopWords, hasWords, planSearch, renewHopWords } from './words';
 
 export type { HopRow };
 
@@ -35,25 +38,60 @@ export interface HopSummary {
 	updatedAt: Date;
 }
 
-/** Someone with more hops than this has most of those there are: they are read in their order. */
-const MANY_HOPS = 2000;
 const NEWEST_FIRST = 'ORDER BY h.updated_at DESC, h.id DESC LIMIT ? OFFSET ?';
 
 /**
- * One page of hops, newest change first; with words, those named so or with a site named so. Ids are
- * found over narrow indexes, and only a page of them is joined to names and standing, so that a page
- * costs the same beside many thousands.
+ * One page of hops, newest change first; with words, those with each of them in their own name or in
+ * those of their sites. Ids are found over narrow indexes, no more are counted than a person turns the
+ * pages of, and only a page of them is joined to names and standing: a page costs the same beside many
+ * thousands.
  */
 export async function pageOfHops(
 	viewer: Viewer,
-	words: string,
-	limit: number,
-	offset: number
-): Promise<{ rows: HopSummary[]; count: number }> {
-	const { count, ids } = words
-		? await searched(viewer, likePattern(words), limit, offset)
-		: await newest(viewer, limit, offset);
-	return { count, rows: ids.length ? await summaries(ids) : [] };
+	typed: string,
+	slice: Slice
+): Promise<Found<HopSummary>> {
+	const from = typed ? await foundByWords(viewer, typed) : await ofViewer(viewer);
+	if (!from) return { rows: [], count: 0 };
+	const counted = await countUpTo(from);
+	const passed = passedBy(slice.after);
+	const ids = await idsOf(
+		`SELECT h.id ${from.sql}${passed ? ' AND h.updated_at <= ? AND (h.updated_at < ? OR h.id < ?)' : ''}
+		${NEWEST_FIRST}`,
+		[...from.values, ...(passed ?? []), slice.limit + 1, passed ? 0 : slice.offset]
+	);
+	const rows = ids.length ? await summaries(ids.slice(0, slice.limit)) : [];
+	const last = rows.at(-1);
+	return {
+		...counted,
+		rows,
+		next: ids.length > slice.limit && last ? `${last.updatedAt.getTime()}~${last.id}` : null
+	};
+}
+
+/** The time and id that a page begins after, as its address gives them; undefined for nonsense. */
+function passedBy(after: string | undefined): [string, string, string] | undefined {
+	const [ms, id] = (after ?? '').split('~');
+	const at = new Date(Number(ms || NaN));
+	if (!id || !Number.isFinite(at.getTime())) return undefined;
+	return [timeText(at), timeText(at), id];
+}
+
+/** A part of a statement that goes on from `SELECT` something of `hops h`, and may be followed by AND. */
+interface From {
+	sql: string;
+	values: unknown[];
+}
+
+/** How many there are, and whether there are more than {@link COUNTED}. */
+async function countUpTo({ sql, values }: From): Promise<{ count: number; more: boolean }> {
+	// In the order of the list: whose hops are the newest would wait for all older ones to be passed by.
+	const count = await countRows(`FROM (SELECT 1 ${sql} ${NEWEST_FIRST}) x`, [
+		...values,
+		COUNTED + 1,
+		0
+	]);
+	return { count: Math.min(count, COUNTED), more: count > COUNTED };
 }
 
 /** How many hops somebody sees. */
@@ -65,57 +103,46 @@ async function idsOf(sql: string, values: readonly unknown[]): Promise<string[]>
 	return (await select<{ id: string }>(sql, values)).map((row) => row.id);
 }
 
-async function newest(
-	viewer: Viewer,
-	limit: number,
-	offset: number
-): Promise<{ count: number; ids: string[] }> {
-	const count = await countHops(viewer);
-	if (viewer.everything) {
-		const ids = await idsOf(`SELECT h.id FROM hops h ${NEWEST_FIRST}`, [limit, offset]);
-		return { count, ids };
-	}
-	const mine = 'm.hop_id = h.id AND m.user_id = ?';
-	const from =
-		count > MANY_HOPS
-			? `hops h FORCE INDEX (ix_hops_updated)
-				WHERE EXISTS (SELECT 1 FROM hop_members m WHERE ${mine})`
-			: `hops h JOIN hop_members m ON ${mine}`;
-	const ids = await idsOf(`SELECT h.id FROM ${from} ${NEWEST_FIRST}`, [
-		viewer.userId,
-		limit,
-		offset
-	]);
-	return { count, ids };
+/** Hops read in their order, of which a viewer sees some. */
+function inOrder({ userId, everything }: Viewer): From {
+	const all = 'FROM hops h FORCE INDEX (ix_hops_updated)';
+	return everything
+		? { sql: `${all} WHERE TRUE`, values: [] }
+		: {
+				sql: `${all} STRAIGHT_JOIN hop_members m ON m.hop_id = h.id WHERE m.user_id = ?`,
+				values: [userId]
+			};
 }
 
-/** So many ids go into a query as they are: looked up one by one they beat a join by far. */
-const MOST_LISTED_IDS = 1000;
-
-async function searched(
-	viewer: Viewer,
-	pattern: string,
-	limit: number,
-	offset: number
-): Promise<{ count: number; ids: string[] }> {
-	const siteIds = await idsOf('SELECT id FROM sites WHERE name LIKE ? LIMIT ?', [
-		pattern,
-		MOST_LISTED_IDS + 1
+async function ofViewer(viewer: Viewer): Promise<From> {
+	if (viewer.everything) return inOrder(viewer);
+	const mine = 'FROM hop_members m JOIN hops h ON h.id = m.hop_id WHERE m.user_id = ?';
+	const own = await countRows('FROM (SELECT 1 FROM hop_members WHERE user_id = ? LIMIT ?) x', [
+		viewer.userId,
+		COUNTED + 1
 	]);
-	const listed = siteIds.length <= MOST_LISTED_IDS;
-	const sites = listed ? '?' : 'SELECT id FROM sites WHERE name LIKE ?';
-	// An empty list is no SQL; no hop has an empty id.
-	const siteValue = listed ? (siteIds.length ? siteIds : ['']) : pattern;
-	const { join, values: own } = seenBy(viewer);
-	const from = `FROM (
-			SELECT id FROM hops WHERE name LIKE ?
-			UNION SELECT id FROM hops WHERE site_a_id IN (${sites})
-			UNION SELECT id FROM hops WHERE site_b_id IN (${sites})
-		) f JOIN hops h ON h.id = f.id ${join}`;
-	const values = [pattern, siteValue, siteValue, ...own];
+	// Somebody with so many has a good part of those there are: they are read in their order.
+	return own > COUNTED ? inOrder(viewer) : { sql: mine, values: [viewer.userId] };
+}
+
+/** Undefined where nothing typed could be part of a name. */
+async function foundByWords(viewer: Viewer, typed: string): Promise<From | undefined> {
+	const words = soughtWords(typed);
+	if (words.length === 0) return undefined;
+	const { common, patterns } = await planSearch('hop', words);
+	if (common) {
+		const { sql, values } = inOrder(viewer);
+		return {
+			sql: `${sql} AND ${hasWords('hop', 'h', patterns)}`,
+			values: [...values, ...patterns]
+		};
+	}
+	const [rarest, ...others] = patterns;
+	const { join, values } = seenBy(viewer);
 	return {
-		count: await countRows(from, values),
-		ids: await idsOf(`SELECT h.id ${from} ${NEWEST_FIRST}`, [...values, limit, offset])
+		sql: `FROM (SELECT DISTINCT hop_id FROM hop_words WHERE word LIKE ?) f
+			JOIN hops h ON h.id = f.hop_id ${join} WHERE ${hasWords('hop', 'h', others) || 'TRUE'}`,
+		values: [rarest, ...values, ...others]
 	};
 }
 
@@ -165,8 +192,12 @@ export async function isPractice(id: string, unit: Unit): Promise<boolean> {
 }
 
 /** Throws TakenError where a name is in use. */
-export function insertHops(rows: readonly HopRow[], unit: Unit): Promise<void> {
-	return hops.add(rows, unit);
+export async function insertHops(rows: readonly HopRow[], unit: Unit): Promise<void> {
+	await hops.add(rows, unit);
+	await addHopWords(
+		rows.map(({ id }) => id),
+		unit
+	);
 }
 
 /** Whether the hop still had that version and is changed now. Throws TakenError as above. */
@@ -176,7 +207,10 @@ export async function updateHop(
 	values: Omit<HopRow, 'id' | 'version' | 'createdBy' | 'createdAt'>,
 	unit: Unit
 ): Promise<boolean> {
-	return (await hops.change({ id, version }, { ...values, version: version + 1 }, unit)) > 0;
+	const changed =
+		(await hops.change({ id, version }, { ...values, version: version + 1 }, unit)) > 0;
+	if (changed) await renewHopWords([id], unit);
+	return changed;
 }
 
 /** What a practice hop's simulation is made from, set beside its plan. */

@@ -1,4 +1,4 @@
-import { countRows, select, selectOne } from '../db/sql';
+import { select, selectOne } from '../db/sql';
 import { seenBy, type Viewer } from './hops';
 
 /** A box of the map, degrees. */
@@ -31,41 +31,87 @@ export interface SiteGroup {
 	count: number;
 }
 
-const IN_BOX = 'latitude_deg BETWEEN ? AND ? AND longitude_deg BETWEEN ? AND ?';
-const boxOf = (view: MapView): number[] => [view.south, view.north, view.west, view.east];
+/** The index on places finds what is near the box, the figures themselves what is in it. */
+const IN_BOX = `MBRIntersects(ST_GeomFromText(?), place)
+	AND latitude_deg BETWEEN ? AND ? AND longitude_deg BETWEEN ? AND ?`;
 
-export function countSitesIn(view: MapView): Promise<number> {
-	return countRows(`FROM sites WHERE ${IN_BOX}`, boxOf(view));
+function boxOf({ south, north, west, east }: MapView): unknown[] {
+	const corners = [
+		[west, south],
+		[east, south],
+		[east, north],
+		[west, north],
+		[west, south]
+	];
+	const polygon = `POLYGON((${corners.map((corner) => corner.join(' ')).join(', ')}))`;
+	return [polygon, south, north, west, east];
 }
 
+/** Sites in the view, as many as the limit at most, in no order. */
 export function sitesIn(view: MapView, limit: number): Promise<MapSite[]> {
 	return select(
-		`SELECT id, name, latitude_deg AS latitudeDeg, longitude_deg AS longitudeDeg FROM sites
-		WHERE ${IN_BOX} ORDER BY name LIMIT ?`,
+		`SELECT id, name, latitude_deg AS latitudeDeg, longitude_deg AS longitudeDeg
+		FROM sites FORCE INDEX (ix_sites_place) WHERE ${IN_BOX} LIMIT ?`,
 		[...boxOf(view), limit]
 	);
 }
 
-/** Sites in cells of so many degrees. */
-export function siteGroupsIn(
-	view: MapView,
-	stepLatitudeDeg: number,
-	stepLongitudeDeg: number
-): Promise<SiteGroup[]> {
+/** Sizes of the cells in which the database counts sites as they come and go, degrees. */
+const CELL_SIZES_DEG = [4, 1, 0.25, 0.0625] as const;
+const FINEST_CELL_DEG = Math.min(...CELL_SIZES_DEG);
+
+/** Whether groups of a view come from counted cells, and cost the same however many sites there are. */
+export const areCounted = (view: MapView, cells: number): boolean =>
+	Math.min(view.north - view.south, view.east - view.west) / cells >= FINEST_CELL_DEG;
+
+/**
+ * Sites of a view in groups, one for each of so many columns and rows of it. Where the view is wide enough
+ * they are made of counted cells, so that what lies at its edge counts in or out with its cell.
+ */
+export function siteGroupsIn(view: MapView, cells: number): Promise<SiteGroup[]> {
+	const steps = [view.north - view.south, view.east - view.west].map((side) =>
+		Math.max(LEAST_STEP_DEG, side / cells)
+	);
+	const [stepLatitudeDeg, stepLongitudeDeg] = steps as [number, number];
+	const groupOf = [view.south, stepLatitudeDeg, view.west, stepLongitudeDeg];
+	if (!areCounted(view, cells)) {
+		return select(
+			`SELECT AVG(latitude_deg) AS latitudeDeg, AVG(longitude_deg) AS longitudeDeg, COUNT(*) AS count
+			FROM sites FORCE INDEX (ix_sites_place) WHERE ${IN_BOX}
+			GROUP BY FLOOR((latitude_deg - ?) / ?), FLOOR((longitude_deg - ?) / ?)`,
+			[...boxOf(view), ...groupOf]
+		);
+	}
+	const least = Math.min(stepLatitudeDeg, stepLongitudeDeg);
+	const size = CELL_SIZES_DEG.find((deg) => deg <= least) ?? FINEST_CELL_DEG;
+	const { south, north, west, east } = view;
 	return select(
-		`SELECT AVG(latitude_deg) AS latitudeDeg, AVG(longitude_deg) AS longitudeDeg, COUNT(*) AS count
-		FROM sites WHERE ${IN_BOX}
-		GROUP BY FLOOR((latitude_deg - ?) / ?), FLOOR((longitude_deg - ?) / ?)`,
-		[...boxOf(view), view.south, stepLatitudeDeg, view.west, stepLongitudeDeg]
+		`SELECT SUM(latitude_sum) / SUM(site_count) AS latitudeDeg,
+			SUM(longitude_sum) / SUM(site_count) AS longitudeDeg, SUM(site_count) AS count
+		FROM site_cells
+		WHERE size_deg = ? AND row_at BETWEEN ? AND ? AND column_at BETWEEN ? AND ?
+			AND site_count > 0
+			AND latitude_sum / site_count BETWEEN ? AND ? AND longitude_sum / site_count BETWEEN ? AND ?
+		GROUP BY FLOOR((latitude_sum / site_count - ?) / ?), FLOOR((longitude_sum / site_count - ?) / ?)`,
+		[
+			...[size, Math.floor(south / size), Math.floor(north / size)],
+			...[Math.floor(west / size), Math.floor(east / size), south, north, west, east],
+			...groupOf
+		]
 	);
 }
 
-/** Hops that somebody sees with an end in the view. */
-export async function hopsIn(viewer: Viewer, view: MapView, limit: number): Promise<MapHop[]> {
+/** A view without height or width still has cells. */
+const LEAST_STEP_DEG = 1e-6;
+
+/** Hops that somebody sees with an end at one of the sites. */
+export async function hopsAt(
+	viewer: Viewer,
+	ids: readonly string[],
+	limit: number
+): Promise<MapHop[]> {
+	if (ids.length === 0) return [];
 	const { join, values } = seenBy(viewer);
-	const sites = await select<{ id: string }>(`SELECT id FROM sites WHERE ${IN_BOX}`, boxOf(view));
-	if (sites.length === 0) return [];
-	const ids = sites.map((site) => site.id);
 	const rows = await select<{
 		id: string;
 		name: string;
@@ -96,9 +142,12 @@ export async function hopsIn(viewer: Viewer, view: MapView, limit: number): Prom
 
 /** The view that holds every site, or undefined while there is none. */
 export async function extentOfSites(): Promise<MapView | undefined> {
+	// Each by itself is the first or last of an index.
 	const row = await selectOne<Record<keyof MapView, number | null>>(
-		`SELECT MIN(longitude_deg) AS west, MAX(longitude_deg) AS east,
-			MIN(latitude_deg) AS south, MAX(latitude_deg) AS north FROM sites`
+		`SELECT (SELECT MIN(longitude_deg) FROM sites) AS west,
+			(SELECT MAX(longitude_deg) FROM sites) AS east,
+			(SELECT MIN(latitude_deg) FROM sites) AS south,
+			(SELECT MAX(latitude_deg) FROM sites) AS north`
 	);
 	if (!row) return undefined;
 	const { west, south, east, north } = row;

@@ -1,10 +1,13 @@
 import { UNSAID_CLIMATE, type ClimateChoice } from '#core/budget/climate';
 import { UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
 import type { SiteConditions } from '#core/budget/planInput';
-import { countRows, likePattern, select } from '../db/sql';
+import { itemAt, partsOf } from '#core/units/lists';
+import { countRows, select } from '../db/sql';
 import { sites, type SiteRow } from '../db/tables';
 import type { Unit } from '../db/transaction';
-import { partsOf } from '#core/units/lists';
+import { soughtWords } from '../nameWords';
+import { COUNTED, type Found, type Slice } from './lists';
+import { addSiteWords, hasWords, planSearch, renewSiteWords } from './words';
 
 /** A site as it stands. */
 export interface Site {
@@ -68,23 +71,53 @@ function columnsOf({
 	};
 }
 
-/** One page of sites by name; with words, those named so. */
-export async function pageOfSites(
-	words: string,
-	limit: number,
-	offset: number
-): Promise<{ rows: Site[]; count: number }> {
-	const where = words ? 'WHERE name LIKE ?' : '';
-	const values = words ? [likePattern(words)] : [];
+/**
+ * One page of sites by name; with words, those with each of them in their name. No more are counted than
+ * a person turns the pages of.
+ */
+export async function pageOfSites(typed: string, slice: Slice): Promise<Found<Site>> {
+	const from = typed
+		? await foundByWords(typed)
+		: { sql: 'FROM sites t FORCE INDEX (uq_sites_name) WHERE TRUE', values: [] };
+	if (!from) return { rows: [], count: 0 };
+	const count = await countRows(`FROM (SELECT 1 ${from.sql} LIMIT ?) x`, [
+		...from.values,
+		COUNTED + 1
+	]);
+	const { limit, offset, after } = slice;
 	// The page is found over the index of names alone; only its rows are read.
 	const rows = await select<StoredSite>(
 		`SELECT s.id, s.name, s.latitude_deg AS latitudeDeg, s.longitude_deg AS longitudeDeg,
 			s.ground_amsl_m AS groundAmslM, s.notes, s.climate, s.conditions, s.version
-		FROM (SELECT id FROM sites ${where} ORDER BY name LIMIT ? OFFSET ?) p
+		FROM (
+			SELECT t.id ${from.sql}${after ? ' AND t.name > ?' : ''} ORDER BY t.name LIMIT ? OFFSET ?
+		) p
 		JOIN sites s ON s.id = p.id ORDER BY s.name`,
-		[...values, limit, offset]
+		[...from.values, ...(after ? [after] : []), limit + 1, after ? 0 : offset]
 	);
-	return { rows: rows.map(siteOf), count: await countRows(`FROM sites ${where}`, values) };
+	return {
+		count: Math.min(count, COUNTED),
+		more: count > COUNTED,
+		rows: rows.slice(0, limit).map(siteOf),
+		next: rows.length > limit ? itemAt(rows, limit - 1).name : null
+	};
+}
+
+/** What goes on from `SELECT` something of `sites t`; undefined where nothing typed could be part of a name. */
+async function foundByWords(
+	typed: string
+): Promise<{ sql: string; values: unknown[] } | undefined> {
+	const words = soughtWords(typed);
+	if (words.length === 0) return undefined;
+	const { common, patterns } = await planSearch('site', words);
+	if (common) {
+		const sql = `FROM sites t FORCE INDEX (uq_sites_name) WHERE ${hasWords('site', 't', patterns)}`;
+		return { sql, values: patterns };
+	}
+	const [, ...others] = patterns;
+	const sql = `FROM (SELECT DISTINCT site_id FROM site_words WHERE word LIKE ?) f
+		JOIN sites t ON t.id = f.site_id WHERE ${hasWords('site', 't', others) || 'TRUE'}`;
+	return { sql, values: patterns };
 }
 
 /** Every site by name: for an export. */
@@ -103,17 +136,21 @@ export async function knownSiteIds(ids: readonly string[]): Promise<Set<string>>
 }
 
 /** Throws TakenError where a name or a position is another site's. */
-export function insertSites(
+export async function insertSites(
 	added: readonly { id: string; content: SiteContent }[],
 	by: string,
 	at: Date,
 	unit: Unit
 ): Promise<void> {
-	return sites.add(
+	await sites.add(
 		added.map(({ id, content }) => ({
 			...{ id, ...columnsOf(content), version: 1 },
 			...{ createdBy: by, createdAt: at, updatedAt: at }
 		})),
+		unit
+	);
+	await addSiteWords(
+		added.map(({ id, content }) => ({ id, name: content.name })),
 		unit
 	);
 }
@@ -123,10 +160,13 @@ export async function updateSite(
 	id: string,
 	version: number,
 	content: SiteContent,
-	at: Date
+	at: Date,
+	unit: Unit
 ): Promise<boolean> {
 	const values = { ...columnsOf(content), version: version + 1, updatedAt: at };
-	return (await sites.change({ id, version }, values)) > 0;
+	const changed = (await sites.change({ id, version }, values, unit)) > 0;
+	if (changed) await renewSiteWords(id, content.name, unit);
+	return changed;
 }
 
 /** Names or places looked for in one statement. */

@@ -274,5 +274,7 @@ export const pageNumber = (): Joi.NumberSchema =>
 
 export const pageSchema = joi.object({
 	q: joi.string().trim().allow('').max(80).default(''),
-	page: pageNumber()
+	page: pageNumber(),
+	/** The `next` of the page before. */
+	after: joi.string().max(120).label('After')
 });

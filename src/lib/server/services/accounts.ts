@@ -265,7 +265,7 @@ export async function listPeople(
 	query: { q: string; page: number }
 ): Promise<Page<Person>> {
 	requireMay(actor, 'edit-hops');
-	return pageOf(query.page, (limit, offset) => pageOfPersons(query.q, limit, offset));
+	return pageOf({ page: query.page }, ({ limit, offset }) => pageOfPersons(query.q, limit, offset));
 }
 
 async function getPerson(id: string): Promise<Person> {

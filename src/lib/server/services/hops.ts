@@ -28,7 +28,7 @@ import { findSite, knownSiteIds, type Site } from '../repositories/sites';
 import { countUsers } from '../repositories/users';
 import { planDraftSchema } from '../schemas/inputs';
 import { isUuid, validate } from '../schemas/joi';
-import { pageOf, type Page } from './paging';
+import { pageOf, type ListQuery, type Page } from './paging';
 import { provenanceOf } from './provenance';
 import { itemAt } from '#core/units/lists';
 
@@ -60,12 +60,9 @@ export interface Hop {
 }
 
 /** Hops newest change first. */
-export async function listHops(
-	actor: Actor,
-	query: { q: string; page: number }
-): Promise<Page<HopSummary>> {
+export async function listHops(actor: Actor, query: ListQuery): Promise<Page<HopSummary>> {
 	requireMay(actor, 'read-hops');
-	return pageOf(query.page, (limit, offset) => pageOfHops(viewerOf(actor), query.q, limit, offset));
+	return pageOf(query, (slice) => pageOfHops(viewerOf(actor), query.q, slice));
 }
 
 /** A hop that the actor may see, as its raw row; 404 for anyone else. */

@@ -1,8 +1,8 @@
 import { requireMay, viewerOf, type Actor } from '../auth/actor';
 import {
-	countSitesIn,
+	areCounted,
 	extentOfSites as extentOfAllSites,
-	hopsIn,
+	hopsAt,
 	siteGroupsIn,
 	sitesIn,
 	type MapHop,
@@ -20,6 +20,7 @@ export interface MapContent {
 	hops: MapHop[];
 	/** How many hops have an end in the view; null where there are too many to count at once. */
 	hopCount: number | null;
+	/** Of groups, about so many: what lies at the edge of the view counts in or out with its group. */
 	siteCount: number;
 }
 
@@ -29,24 +30,30 @@ const MOST_HOPS = 1500;
 /** Hops are looked for while no more sites than this are in view. */
 const MOST_SITES_WITH_HOPS = 3000;
 const GROUP_CELLS = 14;
-/** Smallest cell, degrees: a view without height or width still has cells. */
-const LEAST_CELL_DEG = 1e-6;
 
 /** What lies in a view: sites one by one or in groups, hops while there are few enough to see. */
 export async function mapContent(actor: Actor, view: MapView): Promise<MapContent> {
 	requireMay(actor, 'read-hops');
-	const siteCount = await countSitesIn(view);
-	const found =
-		siteCount > MOST_SITES_WITH_HOPS ? null : await hopsIn(viewerOf(actor), view, MOST_HOPS + 1);
-	const hops = found && found.length <= MOST_HOPS ? found : null;
-	const content = { hops: hops ?? [], hopCount: hops && hops.length, siteCount };
-	if (siteCount <= MOST_SITES) {
-		return { ...content, sites: await sitesIn(view, MOST_SITES), groups: [] };
+	const counted = areCounted(view, GROUP_CELLS) ? await groupsOf(view) : null;
+	if (counted && counted.siteCount > MOST_SITES_WITH_HOPS) {
+		return { ...counted, sites: [], hops: [], hopCount: null };
 	}
-	const stepLatitudeDeg = Math.max(LEAST_CELL_DEG, (view.north - view.south) / GROUP_CELLS);
-	const stepLongitudeDeg = Math.max(LEAST_CELL_DEG, (view.east - view.west) / GROUP_CELLS);
-	const groups = await siteGroupsIn(view, stepLatitudeDeg, stepLongitudeDeg);
-	return { ...content, sites: [], groups };
+	const sites = await sitesIn(view, MOST_SITES_WITH_HOPS + 1);
+	const ids = sites.map(({ id }) => id);
+	const found =
+		sites.length > MOST_SITES_WITH_HOPS ? null : await hopsAt(viewerOf(actor), ids, MOST_HOPS + 1);
+	const hops = found && found.length <= MOST_HOPS ? found : null;
+	const content = { hops: hops ?? [], hopCount: hops && hops.length };
+	if (sites.length <= MOST_SITES) {
+		const byName = sites.toSorted((a, b) => a.name.localeCompare(b.name));
+		return { ...content, siteCount: sites.length, sites: byName, groups: [] };
+	}
+	return { ...content, ...(counted ?? (await groupsOf(view))), sites: [] };
+}
+
+async function groupsOf(view: MapView): Promise<Pick<MapContent, 'groups' | 'siteCount'>> {
+	const groups = await siteGroupsIn(view, GROUP_CELLS);
+	return { groups, siteCount: groups.reduce((sum, { count }) => sum + count, 0) };
 }
 
 /** The view that holds every site, or undefined while there is none. */

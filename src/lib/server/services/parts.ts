@@ -89,7 +89,7 @@ export async function pageOfParts(
 	filter: PartFilter & { page: number }
 ): Promise<Page<PartSummary>> {
 	requireMay(actor, 'read-parts');
-	return pageOf(filter.page, async (limit, offset) => {
+	return pageOf({ page: filter.page }, async ({ limit, offset }) => {
 		const { rows, count } = await listParts(filter, limit, offset);
 		return { rows: rows.map(summaryOf), count };
 	});

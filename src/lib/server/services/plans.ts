@@ -179,7 +179,7 @@ export async function listRevisions(
 	page: number
 ): Promise<Page<RevisionHead>> {
 	await getHopRow(actor, hopId);
-	return pageOf(page, (limit, offset) => pageOfRevisions(hopId, limit, offset));
+	return pageOf({ page }, ({ limit, offset }) => pageOfRevisions(hopId, limit, offset));
 }
 
 /** Whether the draft would give another plan than the newest revision. */

@@ -13,7 +13,7 @@ import {
 	type Site,
 	type SiteContent
 } from '../repositories/sites';
-import { pageOf, type Page } from './paging';
+import { pageOf, type ListQuery, type Page } from './paging';
 
 export type { Site };
 
@@ -21,12 +21,9 @@ export interface SiteInput extends SiteContent {
 	version?: number;
 }
 
-export async function listSites(
-	actor: Actor,
-	query: { q: string; page: number }
-): Promise<Page<Site>> {
+export async function listSites(actor: Actor, query: ListQuery): Promise<Page<Site>> {
 	requireMay(actor, 'read-hops');
-	return pageOf(query.page, (limit, offset) => pageOfSites(query.q, limit, offset));
+	return pageOf(query, (slice) => pageOfSites(query.q, slice));
 }
 
 export async function getSite(actor: Actor, id: string): Promise<Site> {
@@ -82,7 +79,9 @@ export async function updateSite(actor: Actor, id: string, input: SiteInput): Pr
 	requireMay(actor, 'edit-sites');
 	const before = await getSite(actor, id);
 	const version = input.version ?? before.version;
-	const changed = await sayTaken(() => updateSiteRow(id, version, input, new Date()));
+	const changed = await sayTaken(() =>
+		inTransaction((unit) => updateSiteRow(id, version, input, new Date(), unit))
+	);
 	if (!changed) throw refusal('changed-meanwhile', { what: 'site' });
 	await audit(actor.userId, 'update-site', `site:${id}`, { before });
 	return getSite(actor, id);

@@ -95,7 +95,7 @@
 		<section aria-labelledby="sites-here">
 			<h2 id="sites-here">
 				Sites in view <span class="num text-quiet text-base font-normal"
-					>{content?.siteCount ?? ''}</span
+					>{content?.groups.length ? 'about ' : ''}{content?.siteCount ?? ''}</span
 				>
 			</h2>
 			{#if content?.groups.length}

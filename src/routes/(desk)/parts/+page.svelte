@@ -116,7 +116,7 @@
 	pages={data.parts.pages}
 	count={data.parts.count}
 	q={query.q}
-	more={{
+	keep={{
 		kind: query.kind ?? '',
 		ghz: query.ghz === undefined ? '' : String(query.ghz),
 		retired: query.retired ? 'true' : ''

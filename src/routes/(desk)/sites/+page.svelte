@@ -56,6 +56,8 @@
 	page={data.sites.page}
 	pages={data.sites.pages}
 	count={data.sites.count}
+	more={data.sites.more}
+	next={data.sites.next}
 	q={data.query.q}
 	what={data.sites.count === 1 ? 'site' : 'sites'}
 />

@@ -26,12 +26,8 @@ import {
 	siteSchema
 } from '../../schemas/inputs';
 import { joi, uuid } from '../../schemas/joi';
+import type { ListQuery } from '../../services/paging';
 import { endpoint, LONG_BODY_BYTES } from '../endpoint';
-
-interface PageQuery {
-	q: string;
-	page: number;
-}
 
 export const planningEndpoints = [
 	endpoint({
@@ -42,7 +38,7 @@ export const planningEndpoints = [
 		access: 'signed-in',
 		handle: async () => catalogue()
 	}),
-	endpoint<undefined, PageQuery>({
+	endpoint<undefined, ListQuery>({
 		method: 'GET',
 		path: '/sites',
 		tag: 'Planning',
@@ -78,7 +74,7 @@ export const planningEndpoints = [
 		body: siteSchema,
 		handle: ({ actor, param, body }) => updateSite(actor, param('siteId'), body)
 	}),
-	endpoint<undefined, PageQuery>({
+	endpoint<undefined, ListQuery>({
 		method: 'GET',
 		path: '/hops',
 		tag: 'Planning',
