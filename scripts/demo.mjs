@@ -110,7 +110,7 @@ try {
 			SKIAXIS_LOG_LEVEL: process.env.SKIAXIS_LOG_LEVEL ?? 'warn',
 			HOST: '127.0.0.1',
 			PORT: String(port),
-			ORIGIN: `http://127.0.0.1:${port}`
+			ORIGIN: process.env.ORIGIN ?? `http://127.0.0.1:${port}`
 		}
 	});
 	let exited = false;

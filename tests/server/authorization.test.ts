@@ -297,6 +297,21 @@ const TABLE: [string, Role[], Act][] = [
 		[...ROLES],
 		reaching((c) => call(c, 'POST', '/me/second-factor/removal', { password: 'y' }), 422)
 	],
+	[
+		'begin a passkey, which a server opened by its number has none of',
+		[...ROLES],
+		reaching((c) => call(c, 'POST', '/me/passkeys/offer'), 409)
+	],
+	[
+		'keep a passkey',
+		[...ROLES],
+		reaching((c) => call(c, 'POST', '/me/passkeys', { name: 'x', password: 'y' }), 422)
+	],
+	[
+		'take a passkey away',
+		[...ROLES],
+		reaching((c) => call(c, 'POST', `/me/passkeys/${randomUUID()}/removal`, { password: 'y' }), 422)
+	],
 	['see the installation', ['administrator'], (c) => call(c, 'GET', '/installation')],
 	[
 		'trust an installation',

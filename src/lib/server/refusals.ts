@@ -51,6 +51,23 @@ export const REFUSALS = {
 	'own-account': row(409, 'You cannot block your own account.'),
 	'last-administrator': row(409, 'This is the last administrator: make another one first.'),
 	'code-needed': row(401, 'Type the code of your authenticator, or a recovery code.'),
+	'passkey-needed': row(
+		401,
+		'This account signs in with a passkey. Without one at hand, type a recovery code.'
+	),
+	'passkey-refused': row(
+		401,
+		'This passkey is not known here, or was taken away. Sign in by name and password.'
+	),
+	'passkey-late': row(401, 'This page was open for too long. Try once more.'),
+	'passkey-needs-name': row(
+		409,
+		'Passkeys belong to the name of a server, and this one was opened by its number.'
+	),
+	'too-many-passkeys': row(
+		409,
+		(most: number) => `An account has ${most} passkeys at most: take one away first.`
+	),
 	'code-wrong': row(401, 'This code is wrong, was used before, or its time is over.'),
 	'second-factor-due': row(
 		403,

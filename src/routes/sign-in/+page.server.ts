@@ -2,18 +2,20 @@ import { fail, redirect } from '@sveltejs/kit';
 import { BROWSER_SESSION_DAYS, SESSION_COOKIE } from '$lib/server/auth/sessions';
 import { config } from '$lib/server/config';
 import { DEMO_PASSWORD } from '$lib/server/demo/load';
-import { AppError } from '$lib/server/errors';
+import { AppError, refusal } from '$lib/server/errors';
 import { countAddressAttempt } from '$lib/server/auth/signInLimit';
 import { safeNext } from '$lib/server/safeNext';
-import { signInSchema } from '$lib/server/schemas/inputs';
+import { passkeySignInSchema, signInSchema } from '$lib/server/schemas/inputs';
 import { validate } from '$lib/server/schemas/joi';
 import { signIn, type Credentials } from '$lib/server/services/accounts';
+import { offerPasskeySignIn, signInByPasskey } from '$lib/server/services/passkeys';
 import people from '#demo/people.json';
 import type { Actions, PageServerLoad } from './$types';
 
-export const load: PageServerLoad = ({ locals, url }) => {
+export const load: PageServerLoad = async ({ locals, url }) => {
 	if (locals.actor) redirect(303, safeNext(url.searchParams.get('next')));
 	return {
+		passkey: await offerPasskeySignIn(url.origin),
 		/** Where this server is set up to be opened; what comes from another address it refuses. */
 		origin: url.origin,
 		passwordSet: url.searchParams.has('set'),
@@ -31,6 +33,26 @@ export const load: PageServerLoad = ({ locals, url }) => {
 	};
 };
 
+/** What the device answered stands in one field as JSON; what cannot be read is no answer. */
+async function byPasskey(
+	answer: string,
+	sealed: string,
+	origin: string,
+	address: string
+): Promise<{ token: string }> {
+	let response: unknown;
+	try {
+		response = JSON.parse(answer);
+	} catch {
+		throw refusal('passkey-refused').at('passkey');
+	}
+	const input = validate<Parameters<typeof signInByPasskey>[0]>(passkeySignInSchema, {
+		sealed,
+		response
+	});
+	return signInByPasskey(input, { address, origin });
+}
+
 export const actions: Actions = {
 	default: async ({ request, cookies, url, getClientAddress }) => {
 		try {
@@ -47,12 +69,17 @@ export const actions: Actions = {
 		};
 		const signInName = typed('signInName').slice(0, 200);
 		try {
-			const input = validate<Credentials>(signInSchema, {
-				signInName,
-				password: typed('password'),
-				code: typed('code')
-			});
-			const { token } = await signIn(input, getClientAddress(), 'browser');
+			const { token } = typed('passkey')
+				? await byPasskey(typed('passkey'), typed('sealed'), url.origin, getClientAddress())
+				: await signIn(
+						validate<Credentials>(signInSchema, {
+							signInName,
+							password: typed('password'),
+							code: typed('code')
+						}),
+						getClientAddress(),
+						'browser'
+					);
 			cookies.set(SESSION_COOKIE, token, {
 				path: '/',
 				httpOnly: true,

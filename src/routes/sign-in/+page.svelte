@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { resolve } from '$app/paths';
-	import { onMount, untrack } from 'svelte';
+	import { browserSupportsWebAuthn, startAuthentication } from '@simplewebauthn/browser';
+	import { onMount, tick, untrack } from 'svelte';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import TextField from '$lib/ui/form/TextField.svelte';
 	import ThemeSwitch from '$lib/ui/frame/ThemeSwitch.svelte';
@@ -18,6 +19,34 @@
 	});
 	const errorAt = (field: string): string | undefined =>
 		form?.fields?.find((problem) => problem.field === field)?.message;
+	/** Filled when a device has answered, and sent instead of name and password. */
+	let passkey = $state('');
+	let sealed = $state('');
+	let deviceTrouble = $state('');
+	let signingIn: HTMLFormElement;
+	let mayPasskey = $state(false);
+	onMount(() => {
+		mayPasskey = data.passkey !== null && browserSupportsWebAuthn();
+	});
+
+	async function usePasskey(): Promise<void> {
+		if (!data.passkey) return;
+		deviceTrouble = '';
+		busy = true;
+		const offer = data.passkey;
+		try {
+			const answer = await startAuthentication({ optionsJSON: offer.options });
+			passkey = JSON.stringify({ ...answer, clientExtensionResults: {} });
+			sealed = offer.sealed;
+			await tick();
+			signingIn.requestSubmit();
+		} catch {
+			busy = false;
+			deviceTrouble =
+				'This device gave no passkey. Use the one it was made on, or sign in by name and password.';
+		}
+	}
+
 	/** Once the password was right and the account has a second factor. */
 	const codeAsked = $derived(errorAt('code') !== undefined);
 </script>
@@ -40,10 +69,12 @@
 		<form
 			method="POST"
 			class="flex flex-col gap-4"
+			bind:this={signingIn}
 			use:enhance={() => {
 				busy = true;
 				return async ({ update }) => {
 					await update({ reset: false });
+					passkey = '';
 					busy = false;
 				};
 			}}
@@ -56,7 +87,8 @@
 				</Notice>
 			{/if}
 			{#if data.passwordSet && !form}<Notice>The new password is set. Sign in with it.</Notice>{/if}
-			{#if form?.message}<Notice kind="trouble">{form.message}</Notice>{/if}
+			{#if deviceTrouble}<Notice kind="trouble">{deviceTrouble}</Notice>
+			{:else if form?.message}<Notice kind="trouble">{form.message}</Notice>{/if}
 			<TextField
 				label="Name"
 				name="signInName"
@@ -82,6 +114,15 @@
 				/>
 			{/if}
 			<button class="btn btn-main" disabled={busy}>{busy ? 'Signing in …' : 'Sign in'}</button>
+			{#if passkey}
+				<input type="hidden" name="passkey" value={passkey} />
+				<input type="hidden" name="sealed" value={sealed} />
+			{/if}
+			{#if mayPasskey}
+				<button type="button" class="btn" disabled={busy} onclick={usePasskey}
+					>Sign in with a passkey</button
+				>
+			{/if}
 			<a class="text-sm" href={resolve('/sign-in/reset')}>I have a code for a new password</a>
 		</form>
 	</div>

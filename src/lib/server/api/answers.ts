@@ -25,6 +25,7 @@ import type { ImportedHop } from '../services/hopArchive';
 import type { Hop, HopSummary, Member } from '../services/hops';
 import type { MapContent } from '../services/map';
 import type { OwnAccount, SecondFactorOffer } from '../services/ownAccount';
+import type { PasskeyOffer } from '../services/passkeys';
 import type { Page } from '../services/paging';
 import type { Part, PartSummary, PartVersion } from '../services/parts';
 import type { PartsImport } from '../services/partsExchange';
@@ -54,6 +55,8 @@ export interface Answers {
 	'GET /me': Pick<Actor, 'userId' | 'displayName' | 'role'>;
 	'GET /me/account': OwnAccount;
 	'POST /me/second-factor/offer': SecondFactorOffer;
+	'POST /me/passkeys/offer': PasskeyOffer;
+	'POST /me/passkeys': { recoveryCodes: string[] };
 	'PUT /me/second-factor': { recoveryCodes: string[] };
 	'GET /people/rules': { secondFactorRoles: Role[] };
 	'PUT /people/rules': { secondFactorRoles: Role[] };

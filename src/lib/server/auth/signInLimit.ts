@@ -46,6 +46,11 @@ export async function clearNameAttempts(name: string, address: string): Promise<
 /** A successful sign-in clears the count of its name, and takes its own attempt off the address. */
 export async function clearSignInAttempts(name: string, address: string): Promise<void> {
 	await clearNameAttempts(name, address);
+	await rewardAddress(address);
+}
+
+/** Takes an attempt that led in off its address. */
+export async function rewardAddress(address: string): Promise<void> {
 	await byAddress().reward(address);
 }
 

@@ -90,6 +90,33 @@ export const secondFactors = new Table<SecondFactorRow>('second_factors', {
 	madeAt: time()
 });
 
+export interface PasskeyRow {
+	id: string;
+	userId: string;
+	/** What its owner calls it. */
+	name: string;
+	credentialId: string;
+	/** Of the id, which may be longer than an index takes. */
+	credentialHash: string;
+	publicKey: Buffer;
+	/** How often its device says it was used; 0 for ever where it does not count. */
+	useCount: number;
+	madeAt: Date;
+	usedAt: Date | null;
+}
+
+export const passkeys = new Table<PasskeyRow>('passkeys', {
+	id: id(),
+	userId: ref(),
+	name: text(),
+	credentialId: text(),
+	credentialHash: text(),
+	publicKey: bytes(),
+	useCount: big(),
+	madeAt: time(),
+	usedAt: optional(time())
+});
+
 export interface RecoveryCodeRow {
 	userId: string;
 	codeHash: string;

@@ -1,10 +1,12 @@
 import type { Role } from '../auth/roles';
-import { run, select } from '../db/sql';
+import { change, run, select, timeText } from '../db/sql';
 import {
+	passkeys,
 	passwordResets,
 	recoveryCodes,
 	roleRules,
 	secondFactors,
+	type PasskeyRow,
 	type PasswordResetRow,
 	type SecondFactorRow
 } from '../db/tables';
@@ -48,16 +50,79 @@ export async function writeSecondFactor(
 	unit: Unit
 ): Promise<void> {
 	await removeSecondFactor(row.userId, unit);
+	await removeRecoveryCodes(row.userId, unit);
 	await secondFactors.add(row, unit);
+	await writeRecoveryCodes(row.userId, codeHashes, unit);
+}
+
+export async function writeRecoveryCodes(
+	userId: string,
+	codeHashes: readonly string[],
+	unit: Unit
+): Promise<void> {
 	await recoveryCodes.add(
-		codeHashes.map((codeHash) => ({ userId: row.userId, codeHash })),
+		codeHashes.map((codeHash) => ({ userId, codeHash })),
 		unit
 	);
 }
 
-export async function removeSecondFactor(userId: string, unit: Unit): Promise<boolean> {
+export async function removeRecoveryCodes(userId: string, unit: Unit): Promise<void> {
 	await recoveryCodes.remove({ userId }, unit);
+}
+
+/** Takes the authenticator away; the recovery codes stay. */
+export async function removeSecondFactor(userId: string, unit: Unit): Promise<boolean> {
 	return (await secondFactors.remove({ userId }, unit)) > 0;
+}
+
+/** Takes authenticator, passkeys and recovery codes away; whether there was any of the first two. */
+export async function removeAllFactors(userId: string, unit: Unit): Promise<boolean> {
+	await removeRecoveryCodes(userId, unit);
+	const authenticator = await removeSecondFactor(userId, unit);
+	return (await passkeys.remove({ userId }, unit)) > 0 || authenticator;
+}
+
+/** Somebody's passkeys, the oldest first. */
+export function passkeysOf(userId: string, unit?: Unit): Promise<PasskeyRow[]> {
+	return passkeys.all({ userId }, { order: [['madeAt', 'ASC']], ...(unit ? { unit } : {}) });
+}
+
+/** Throws TakenError where it is kept already. */
+export function insertPasskey(row: PasskeyRow, unit: Unit): Promise<void> {
+	return passkeys.add(row, unit);
+}
+
+/** The passkey of a device, for whoever signs in with it: nobody else uses it meanwhile. */
+export function lockPasskey(credentialHash: string, unit: Unit): Promise<PasskeyRow | undefined> {
+	return passkeys.one({ credentialHash }, { unit, lock: true });
+}
+
+export async function notePasskeyUse(
+	id: string,
+	useCount: number,
+	usedAt: Date,
+	unit: Unit
+): Promise<void> {
+	await passkeys.change({ id }, { useCount, usedAt }, unit);
+}
+
+export async function removePasskey(userId: string, id: string, unit: Unit): Promise<boolean> {
+	return (await passkeys.remove({ userId, id }, unit)) > 0;
+}
+
+/** Whether a challenge was not answered before; from now on it was. Those past their time are forgotten. */
+export async function takeChallenge(hash: string, expiresAt: Date, unit: Unit): Promise<boolean> {
+	await run(
+		'DELETE FROM answered_challenges WHERE expires_at < UTC_TIMESTAMP(3) LIMIT 100',
+		[],
+		unit
+	);
+	const taken = await change(
+		'INSERT IGNORE INTO answered_challenges (challenge_hash, expires_at) VALUES (?, ?)',
+		[hash, timeText(expiresAt)],
+		unit
+	);
+	return taken > 0;
 }
 
 export async function noteStep(userId: string, lastStep: number, unit: Unit): Promise<void> {

@@ -13,12 +13,13 @@ export interface SessionHolder {
 	displayName: string;
 	role: Role;
 	sessionId: string;
-	/** 1 where the role asks for a second factor and there is none. */
+	/** 1 where the role asks for a second factor and there is neither authenticator nor passkey. */
 	secondFactorDue: number;
 }
 
 const HOLDER = `u.id, u.display_name AS displayName, u.role, s.id AS sessionId,
-	(COALESCE(rule.second_factor, 0) AND factor.user_id IS NULL) AS secondFactorDue`;
+	(COALESCE(rule.second_factor, 0) AND factor.user_id IS NULL
+		AND NOT EXISTS (SELECT 1 FROM passkeys WHERE passkeys.user_id = u.id)) AS secondFactorDue`;
 const HELD = `FROM sessions s JOIN users u ON u.id = s.user_id
 	LEFT JOIN role_rules rule ON rule.role = u.role
 	LEFT JOIN second_factors factor ON factor.user_id = u.id`;

@@ -37,6 +37,51 @@ export const secondFactorSchema = joi.object({
 	password: ownPassword('Password')
 });
 
+/** Bytes that a device gives, as base64url. */
+const deviceBytes = (most: number): Joi.StringSchema =>
+	joi
+		.string()
+		.pattern(/^[\w-]*={0,2}$/)
+		.max(most);
+const sealedOffer = (): Joi.StringSchema => joi.string().max(600).required().label('Offer');
+
+/** What a device answers (WebAuthn level 3, 5.1.8 and 5.1.9: the JSON forms), as far as it is looked at. */
+const deviceAnswer = (response: Record<string, Joi.Schema>): Joi.ObjectSchema =>
+	joi.object({
+		id: deviceBytes(1400).required(),
+		rawId: deviceBytes(1400).required(),
+		type: joi.string().valid('public-key').required(),
+		authenticatorAttachment: joi.string().max(40),
+		clientExtensionResults: joi.object({}).default({}),
+		response: joi.object({ clientDataJSON: deviceBytes(4000).required(), ...response }).required()
+	});
+
+export const passkeySchema = joi.object({
+	sealed: sealedOffer(),
+	name: joi.string().trim().min(1).max(60).required().label('Name of the device'),
+	password: ownPassword('Password'),
+	response: deviceAnswer({
+		attestationObject: deviceBytes(16_000).required(),
+		authenticatorData: deviceBytes(8000),
+		transports: joi.array().items(joi.string().max(20)).max(10),
+		publicKeyAlgorithm: joi.number().integer(),
+		publicKey: deviceBytes(4000)
+	})
+		.required()
+		.label('Answer of the device')
+});
+
+export const passkeySignInSchema = joi.object({
+	sealed: sealedOffer(),
+	response: deviceAnswer({
+		authenticatorData: deviceBytes(8000).required(),
+		signature: deviceBytes(4000).required(),
+		userHandle: deviceBytes(200)
+	})
+		.required()
+		.label('Answer of the device')
+});
+
 export const ownPasswordSchema = joi.object({ password: ownPassword('Password') });
 
 export const roleSchema = (): Joi.StringSchema =>

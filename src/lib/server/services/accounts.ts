@@ -11,7 +11,7 @@ import { invalid, notFound, refusal } from '../errors';
 import { audit } from '../repositories/audit';
 import {
 	askSecondFactor,
-	removeSecondFactor,
+	removeAllFactors,
 	rolesWithSecondFactor,
 	useReset,
 	writeReset
@@ -187,10 +187,10 @@ export function endSessions(actor: Actor, id: string): Promise<Person> {
 	});
 }
 
-/** Takes the second factor of somebody away who has lost what made its codes. */
+/** Takes every second factor of somebody away who has lost what made its codes, or their passkeys. */
 export function takeSecondFactorAway(actor: Actor, id: string): Promise<Person> {
 	return changeAccount(actor, id, async (_, unit) => {
-		if (!(await removeSecondFactor(id, unit))) throw notFound('second factor');
+		if (!(await removeAllFactors(id, unit))) throw notFound('second factor');
 		await endSessionsOf(id, null, unit);
 		await audit(actor.userId, 'second-factor-taken-away', `user:${id}`, {}, unit);
 	});

@@ -18,6 +18,8 @@ import {
 	countRecoveryCodes,
 	findSecondFactor,
 	noteStep,
+	passkeysOf,
+	removeRecoveryCodes,
 	removeSecondFactor,
 	rolesWithSecondFactor,
 	useRecoveryCode,
@@ -49,11 +51,13 @@ export interface OwnAccount {
 	role: string;
 	sessions: OwnSession[];
 	secondFactor: {
+		/** Whether an authenticator is set up. */
 		on: boolean;
 		recoveryCodesLeft: number;
 		/** Whether the role asks for one. */
 		asked: boolean;
 	};
+	passkeys: { id: string; name: string; madeAt: string; usedAt: string | null }[];
 }
 
 export async function viewOwnAccount(actor: Actor): Promise<OwnAccount> {
@@ -74,7 +78,11 @@ export async function viewOwnAccount(actor: Actor): Promise<OwnAccount> {
 			on: (await findSecondFactor(actor.userId)) !== undefined,
 			recoveryCodesLeft: await countRecoveryCodes(actor.userId),
 			asked: (await rolesWithSecondFactor()).includes(user.role)
-		}
+		},
+		passkeys: (await passkeysOf(actor.userId)).map(({ id, name, madeAt, usedAt }) => ({
+			...{ id, name, madeAt: madeAt.toISOString() },
+			usedAt: usedAt?.toISOString() ?? null
+		}))
 	};
 }
 
@@ -95,7 +103,7 @@ export async function requireGoodPassword(
 }
 
 /** Whoever holds a tablet that somebody left signed in shall not change what lets them in. */
-async function requireOwnPassword(
+export async function requireOwnPassword(
 	actor: Actor,
 	password: string,
 	address: string,
@@ -195,7 +203,7 @@ function secretOffered(actor: Actor, sealed: string): string {
 	return secret;
 }
 
-/** Turns one's own second factor off, unless the role asks for one. */
+/** Turns one's own authenticator off, unless it is the last factor and the role asks for one. */
 export async function turnOffSecondFactor(
 	actor: Actor,
 	{ password }: { password: string },
@@ -203,20 +211,28 @@ export async function turnOffSecondFactor(
 ): Promise<void> {
 	await requireOwnPassword(actor, password, address, 'password');
 	const { role } = await userOf(actor);
-	if ((await rolesWithSecondFactor()).includes(role)) throw refusal('second-factor-asked');
+	const asked = (await rolesWithSecondFactor()).includes(role);
 	await inTransaction(async (unit) => {
 		if (!(await removeSecondFactor(actor.userId, unit))) throw notFound('second factor');
+		if ((await passkeysOf(actor.userId, unit)).length === 0) {
+			if (asked) throw refusal('second-factor-asked');
+			await removeRecoveryCodes(actor.userId, unit);
+		}
 		await audit(actor.userId, 'second-factor-off', `user:${actor.userId}`, {}, unit);
 	});
 }
 
 /**
  * Asks for the second factor of whoever has one, after the password was right: a code of the
- * authenticator, each once, or a recovery code.
+ * authenticator, each once, or a recovery code. Whoever has passkeys and no authenticator signs in with
+ * one of those, or with a recovery code.
  */
 export async function requireSecondFactor(userId: string, code: string): Promise<void> {
-	if (!(await findSecondFactor(userId))) return;
-	if (code.trim() === '') throw refusal('code-needed').at('code');
+	const authenticator = (await findSecondFactor(userId)) !== undefined;
+	if (!authenticator && (await passkeysOf(userId)).length === 0) return;
+	if (code.trim() === '') {
+		throw refusal(authenticator ? 'code-needed' : 'passkey-needed').at('code');
+	}
 	await countCodeAttempt(userId);
 	const right = await inTransaction((unit) => takeCode(userId, code, unit));
 	if (!right) throw refusal('code-wrong').at('code');
@@ -225,8 +241,7 @@ export async function requireSecondFactor(userId: string, code: string): Promise
 
 async function takeCode(userId: string, code: string, unit: Unit): Promise<boolean> {
 	const factor = await findSecondFactor(userId, { unit });
-	if (!factor) return true;
-	const step = stepOfCode(unseal(factor.sealedSecret), code, factor.lastStep, new Date());
+	const step = factor && stepOfCode(unseal(factor.sealedSecret), code, factor.lastStep, new Date());
 	if (step !== undefined) {
 		await noteStep(userId, step, unit);
 		return true;

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
 	import { callApi } from '../api';
+	import RecoveryCodes from './RecoveryCodes.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
 	import TextField from '../form/TextField.svelte';
@@ -14,9 +15,11 @@
 
 	interface Props {
 		factor: { on: boolean; recoveryCodesLeft: number; asked: boolean };
+		/** How many passkeys there are: one of them is a second factor too. */
+		passkeys: number;
 	}
 
-	let { factor }: Props = $props();
+	let { factor, passkeys }: Props = $props();
 	let offer: Offer | undefined = $state.raw();
 	let code = $state('');
 	let password = $state('');
@@ -57,25 +60,15 @@
 </script>
 
 <section class="flex flex-col gap-4" aria-labelledby="factor-title">
-	<h2 id="factor-title">Second factor</h2>
+	<h2 id="factor-title">Authenticator</h2>
 	{#if working.message}<Notice kind="trouble">{working.message}</Notice>{/if}
-	{#if codes.length}
-		<Notice kind="caution">
-			<p>
-				<strong>Write these down now: they are not shown again.</strong> Each lets you in once when the
-				authenticator is not at hand.
-			</p>
-			<ul class="num mt-2 grid grid-cols-2 gap-x-6 gap-y-1" data-testid="recovery-codes">
-				{#each codes as one (one)}<li>{one}</li>{/each}
-			</ul>
-		</Notice>
-	{/if}
+	<RecoveryCodes {codes} />
 	{#if factor.on}
 		<p>
 			On. Signing in asks for a code of your authenticator;
 			<span class="num">{factor.recoveryCodesLeft}</span> recovery codes are left.
 		</p>
-		{#if factor.asked}
+		{#if factor.asked && passkeys === 0}
 			<p class="text-quiet text-sm">Your role asks for it: it stays on.</p>
 		{:else}
 			<form class="flex max-w-md flex-col gap-4" onsubmit={turnOff} novalidate>
@@ -130,7 +123,7 @@
 			authenticator on your phone shows, without a connection.
 		</p>
 		<button
-			class="btn self-start {factor.asked ? 'btn-main' : ''}"
+			class="btn self-start {factor.asked && passkeys === 0 ? 'btn-main' : ''}"
 			disabled={working.busy}
 			onclick={begin}>Set it up</button
 		>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
 	import { callApi } from '$lib/ui/api';
+	import Passkeys from '$lib/ui/account/Passkeys.svelte';
 	import SecondFactor from '$lib/ui/account/SecondFactor.svelte';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { Saving } from '$lib/ui/form/saving.svelte';
@@ -45,14 +46,16 @@
 {#if data.due}
 	<div class="mt-4">
 		<Notice kind="caution">
-			Your role signs in with a second factor. Set it up here; then the rest opens.
+			Your role signs in with a second factor. Set up an authenticator or a passkey here; then the
+			rest opens.
 		</Notice>
 	</div>
 {/if}
 
 <div class="mt-6 grid gap-10 lg:grid-cols-2">
-	<div class={data.due ? '' : 'lg:order-2'}>
-		<SecondFactor factor={account.secondFactor} />
+	<div class="flex flex-col gap-10 {data.due ? '' : 'lg:order-2'}">
+		<SecondFactor factor={account.secondFactor} passkeys={account.passkeys.length} />
+		<Passkeys passkeys={account.passkeys} possible={data.passkeysPossible} />
 	</div>
 
 	<div class="flex flex-col gap-10">

@@ -22,10 +22,12 @@ import {
 	turnOnSecondFactor,
 	viewOwnAccount
 } from '../../services/ownAccount';
+import { addPasskey, offerPasskey, removePasskey } from '../../services/passkeys';
 import {
 	accountSchema,
 	ownPasswordSchema,
 	pageSchema,
+	passkeySchema,
 	passwordSchema,
 	resetSchema,
 	roleSchema,
@@ -34,6 +36,8 @@ import {
 } from '../../schemas/inputs';
 import { joi } from '../../schemas/joi';
 import { endpoint } from '../endpoint';
+
+const originOf = (request: Request): string => new URL(request.url).origin;
 
 export const accountEndpoints = [
 	endpoint<Credentials>({
@@ -120,6 +124,39 @@ export const accountEndpoints = [
 		body: ownPasswordSchema,
 		status: 204,
 		handle: ({ actor, body, address }) => turnOffSecondFactor(actor, body, address)
+	}),
+	endpoint({
+		method: 'POST',
+		path: '/me/passkeys/offer',
+		tag: 'Accounts',
+		summary:
+			'What a device is asked to make a passkey with; nothing is kept until its answer comes back',
+		access: 'signed-in',
+		handle: ({ actor, request }) => offerPasskey(actor, originOf(request))
+	}),
+	endpoint<Parameters<typeof addPasskey>[1]>({
+		method: 'POST',
+		path: '/me/passkeys',
+		tag: 'Accounts',
+		summary:
+			'Keep a passkey that a device made; gives recovery codes where there was no second factor',
+		access: 'signed-in',
+		body: passkeySchema,
+		status: 201,
+		handle: ({ actor, body, address, request }) =>
+			addPasskey(actor, body, { address, origin: originOf(request) })
+	}),
+	endpoint<{ password: string }>({
+		method: 'POST',
+		path: '/me/passkeys/:passkeyId/removal',
+		tag: 'Accounts',
+		summary:
+			'Take one of one’s own passkeys away, unless the role asks for a second factor and it is the last',
+		access: 'signed-in',
+		body: ownPasswordSchema,
+		status: 204,
+		handle: ({ actor, body, address, param }) =>
+			removePasskey(actor, { id: param('passkeyId'), password: body.password }, address)
 	}),
 	endpoint<{ signInName: string; code: string; password: string }>({
 		method: 'POST',
