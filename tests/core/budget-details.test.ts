@@ -1,3 +1,4 @@
+import { dcSupply } from '#core/firstlook/dcSupply';
 import { describe, expect, it } from 'vitest';
 import { CLIMATE_DEFAULTS, climateOf, combineClimates } from '#core/budget/climate';
 import { CONFIGURATION_RULES, carriersOf, radiosOf } from '#core/budget/configuration';
@@ -11,7 +12,15 @@ import { resultFindings } from '#core/budget/resultChecks';
 import type { HopPlan } from '#core/budget/hopPlan';
 import { usableBandGhz } from '#core/feeder/waveguide';
 import { requiredHeightAtA, requiredHeightAtB } from '#core/path/antennaHeights';
-import { catalogue, hopInput, KNOWN_CONDITIONS, part, seaProfile, soundPlan } from './planFixture';
+import {
+	KNOWN_CONDITIONS,
+	catalogue,
+	configured,
+	hopInput,
+	part,
+	seaProfile,
+	soundPlan
+} from './planFixture';
 
 type Ends = { A?: Partial<EndPlanInput>; B?: Partial<EndPlanInput> };
 const both = (own: Partial<EndPlanInput>): Ends => ({ A: own, B: own });
@@ -20,7 +29,7 @@ const problems = (change: Partial<HopPlanInput> = {}, ends: Ends = {}): string[]
 const words = (code: string, change: Partial<HopPlanInput> = {}, ends: Ends = {}): string =>
 	findInputProblems(hopInput(change, ends)).find((one) => one.code === code)?.message ?? '';
 const kind = (of: HopPlanInput['configuration']['kind']): Partial<HopPlanInput> => ({
-	configuration: { kind: of, cancellerDb: 0 }
+	configuration: configured(of)
 });
 const dish = (code: string): EndPlanInput['dish'] => part(catalogue.dishes, code);
 const coupling = (code: string): EndPlanInput['coupling'] => part(catalogue.couplings, code);
@@ -335,7 +344,10 @@ describe('what a plan contradicts itself in', () => {
 		// Where nothing is carried by it, its band is nobody's business.
 		expect(problems({}, both({ secondDish: dish('DP-060-18') }))).toEqual([]);
 		const bands = (own: Partial<EndPlanInput>, far: Partial<EndPlanInput> = own): string[] =>
-			problems(kind('two-bands'), { A: own, B: far });
+			problems(
+				{ configuration: { ...configured('two-bands'), secondChannelWidthMhz: 250 } },
+				{ A: own, B: far }
+			);
 		const whole = {
 			secondDish: dish('DP-060-80'),
 			secondRadio: part(catalogue.radios, 'RU-80'),
@@ -648,12 +660,22 @@ describe('what the result of a plan tells', () => {
 		expect(site({}, source('PS-48', { powerW: 41 }))).toEqual([
 			'supply-power ends.A.powerSourceCode'
 		]);
-		expect(site({}, source('PS-48', { powerW: 42 }))).toEqual([]);
-		// The indoor unit takes 38 W of its own.
-		expect(site({}, { ...source('PS-48', { powerW: 79 }), indoorUnit })).toEqual([
+		// The radio takes 42 W, and its cable turns some of what it carries into heat.
+		const { cable, cableLengthM } = plain.ends.A;
+		const { outputV } = part(catalogue.powerSources, 'PS-48');
+		const fed = dcSupply(outputV, 42, cable!, cableLengthM);
+		const lostW = fed.kind === 'fed' ? fed.dropV * fed.currentA : NaN;
+		expect(lostW).toBeGreaterThan(0.3);
+		expect(site({}, source('PS-48', { powerW: 42 + lostW - 0.01 }))).toEqual([
 			'supply-power ends.A.powerSourceCode'
 		]);
-		expect(site({}, { ...source('PS-48', { powerW: 80 }), indoorUnit })).toEqual([]);
+		expect(site({}, source('PS-48', { powerW: 42 + lostW + 0.01 }))).toEqual([]);
+		// The indoor unit takes 38 W of its own.
+		const both = (powerW: number): string[] =>
+			site({}, { ...source('PS-48', { powerW }), indoorUnit });
+		const outside = indoorUnit.feedsRadios ? 0 : lostW;
+		expect(both(80 + outside - 0.01)).toEqual(['supply-power ends.A.powerSourceCode']);
+		expect(both(80 + outside + 0.01)).toEqual([]);
 		const volts = (outputV: number): string[] =>
 			site({}, { ...source('PS-48', { outputV }), indoorUnit }).filter((one) =>
 				one.startsWith('indoor')

@@ -17,7 +17,7 @@ import {
 } from '#core/polarization/discrimination';
 import { findFeedRotation, type RotationReading } from '#core/polarization/feedRotation';
 import { dual, need, plan } from './feedFollow';
-import { catalogue, hopInput, part } from './planFixture';
+import { catalogue, configured, hopInput, part } from './planFixture';
 
 type Plane = 'vertical' | 'horizontal';
 
@@ -447,7 +447,7 @@ describe('the joints between radio and dish', () => {
 		const single = hopInput();
 		expect(keys(single)).toEqual(['radio-1', 'feed', 'wall']);
 		const standby = hopInput(
-			{ configuration: { kind: 'hot-standby', cancellerDb: 0 } },
+			{ configuration: configured('hot-standby') },
 			{
 				A: { coupling: part(catalogue.couplings, 'CU-26') },
 				B: { coupling: part(catalogue.couplings, 'CU-26') }
@@ -457,7 +457,7 @@ describe('the joints between radio and dish', () => {
 		expect(keys(standby).filter((key) => key.startsWith('port'))).toEqual([]);
 		expect(keys(standby)).toContain('radio-2');
 		const diversity = hopInput(
-			{ configuration: { kind: 'space-diversity', cancellerDb: 0 } },
+			{ configuration: configured('space-diversity') },
 			Object.fromEntries(
 				(['A', 'B'] as const).map((end) => [
 					end,

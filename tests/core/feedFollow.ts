@@ -7,11 +7,11 @@ import { makeLevelCurve, readingLevelDbm } from '#core/radio/levelCurve';
 import { simulatedHopOf } from '#core/simulate/fromPlan';
 import type { HopPosition, SimulatedHop } from '#core/simulate/simulatedHop';
 import { adjusterTurns } from '#core/sweep/adjusterScale';
-import { catalogue, hopInput, part, soundPlan } from './planFixture';
+import { catalogue, configured, hopInput, part, soundPlan } from './planFixture';
 
 /** A hop with traffic on both polarizations of one channel. */
 export const dual = hopInput(
-	{ configuration: { kind: 'dual-polarized', cancellerDb: 20 } },
+	{ configuration: configured('dual-polarized', 20) },
 	Object.fromEntries(
 		(['A', 'B'] as const).map((end) => [
 			end,

@@ -15,7 +15,7 @@ import { simulatedHopOf } from '#core/simulate/fromPlan';
 import { stagesOf } from '#core/stage/stages';
 import { followGuidance } from './closedLoop';
 import { feed, reading, ready, stateAfter } from './feed';
-import { catalogue, hopInput, part, soundPlan } from './planFixture';
+import { catalogue, configured, hopInput, part, soundPlan } from './planFixture';
 
 const input = hopInput();
 const plan = soundPlan(input);
@@ -228,7 +228,7 @@ describe('acceptance', () => {
 
 	it('takes the level of a standby unit against its own plan, and not from before a dish moved', () => {
 		const standby = hopInput(
-			{ configuration: { kind: 'hot-standby', cancellerDb: 0 } },
+			{ configuration: configured('hot-standby') },
 			{
 				A: { coupling: part(catalogue.couplings, 'CU-26') },
 				B: { coupling: part(catalogue.couplings, 'CU-26') }

@@ -9,13 +9,13 @@ import { obstructionLoss } from '#core/path/obstructionLoss';
 import { pathClearance } from '#core/path/pathClearance';
 import { bearingDifferenceDeg, wrapBearingDeg } from '#core/units/angle';
 import { dual } from './feedFollow';
-import { catalogue, hopInput, part, soundPlan } from './planFixture';
+import { catalogue, configured, hopInput, part, soundPlan } from './planFixture';
 
 describe('radiated power', () => {
 	it('is what the sender puts out less its own branching and feeder, plus the gain of its dish', () => {
 		const coupling = part(catalogue.couplings, 'CU-26');
 		const standby = hopInput(
-			{ configuration: { kind: 'hot-standby', cancellerDb: 0 } },
+			{ configuration: configured('hot-standby') },
 			{ A: { coupling }, B: { coupling } }
 		);
 		const plan = soundPlan(standby);

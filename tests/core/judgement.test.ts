@@ -23,7 +23,7 @@ import type { Aim } from '#core/record/findings';
 import { levelText } from '#core/units/text';
 import { feed, locksOf, reading, ready, stateAfter, type Made } from './feed';
 import { dual, need } from './feedFollow';
-import { catalogue, hopInput, part, soundPlan } from './planFixture';
+import { catalogue, configured, hopInput, part, soundPlan } from './planFixture';
 
 const input = hopInput();
 const plan = soundPlan(input);
@@ -267,7 +267,7 @@ describe('the line of the level', () => {
 
 describe('the line of another carrier', () => {
 	const standby: HopPlanInput = hopInput(
-		{ configuration: { kind: 'hot-standby', cancellerDb: 0 } },
+		{ configuration: configured('hot-standby') },
 		{
 			A: { coupling: part(catalogue.couplings, 'CU-26') },
 			B: { coupling: part(catalogue.couplings, 'CU-26') }

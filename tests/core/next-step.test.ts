@@ -9,7 +9,7 @@ import { makeLevelCurve } from '#core/radio/levelCurve';
 import type { HopState } from '#core/record/hopState';
 import { feed, locksOf, reading, ready, stateAfter, type Made } from './feed';
 import { dual, plan as dualPlan } from './feedFollow';
-import { catalogue, hopInput, part, soundPlan } from './planFixture';
+import { catalogue, configured, hopInput, part, soundPlan } from './planFixture';
 
 const input = hopInput();
 const plan = soundPlan(input);
@@ -524,7 +524,7 @@ describe('the question to the diagnosis', () => {
 		const difference = Math.max(...losses) - Math.min(...losses);
 		expect(difference).toBeGreaterThan(1);
 		const ends = { A: { coupling: uneven }, B: { coupling: uneven } };
-		const standby = hopInput({ configuration: { kind: 'hot-standby', cancellerDb: 0 } }, ends);
+		const standby = hopInput({ configuration: configured('hot-standby') }, ends);
 		expect(diagnosisInputOf(stateAfter(standby)).armDifferenceDb).toBeCloseTo(difference, 9);
 		// It lies in the store: one radio sits on the dish.
 		expect(diagnosisInputOf(stateAfter(hopInput({}, ends))).armDifferenceDb).toBe(0);

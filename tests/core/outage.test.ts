@@ -101,15 +101,25 @@ describe('rain', () => {
 
 	it('uses up a margin for just the time whose attenuation it is', () => {
 		fc.assert(
-			fc.property(fc.double({ min: -2.9, max: -0.1, noNaN: true }), (log) => {
+			fc.property(fc.double({ min: -3.9, max: -0.1, noNaN: true }), (log) => {
 				const percentOfTime = 10 ** log;
 				const { attenuationDb } = rainAttenuation({ ...rainy, percentOfTime });
 				const { percent, range } = rainOutage({ ...rainy, marginDb: attenuationDb });
-				expect(range).toBe('within');
+				expect(range).toBe(log < -3 ? 'extrapolated' : 'within');
 				expect(percent / percentOfTime).toBeCloseTo(1, 6);
 			}),
 			{ numRuns: 50 }
 		);
+	});
+
+	it('rises with rarity as far as its law is followed, at every frequency', () => {
+		for (const frequencyGhz of [1, 8, 10, 18, 40, 80, 100]) {
+			const at = (log: number): number =>
+				rainAttenuation({ ...rainy, frequencyGhz, percentOfTime: 10 ** log }).attenuationDb;
+			for (let log = -0.1; log > -3.99; log -= 0.05) {
+				expect(at(Math.max(-4, log - 0.05))).toBeGreaterThan(at(log));
+			}
+		}
 	});
 
 	it('never takes less when it rains harder, or the path is longer', () => {

@@ -2,11 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { heightCurve, requiredHeightAtA, requiredHeightAtB } from '#core/path/antennaHeights';
 import { clearanceRules, judgeClearance } from '#core/path/clearanceSchool';
-import {
-	knifeEdgeLossDb,
-	obstructionLoss,
-	quickDiffractionLossDb
-} from '#core/path/obstructionLoss';
+import { obstructionLoss } from '#core/path/obstructionLoss';
+import { knifeEdgeLossDb, quickDiffractionLossDb } from '#core/propagation/diffraction';
 import {
 	earthBulgeM,
 	fresnelRadiusM,
@@ -259,17 +256,13 @@ describe('obstruction loss', () => {
 			8
 		);
 
-	it('is none high above, a single edge over one hill, Bullington over two', () => {
-		expect(lossOf([0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0], 120)).toEqual({
-			lossDb: 0,
-			edges: 0,
-			method: 'clear'
-		});
+	it('is none high above, and grows from one hill to two', () => {
+		expect(lossOf([0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0], 120)).toMatchObject({ lossDb: 0, edges: 0 });
 		const one = lossOf([0, 0, 0, 0, 0, 120, 0, 0, 0, 0, 0], 110);
-		expect(one.method).toBe('single knife edge');
+		expect(one.edges).toBe(1);
 		expect(one.lossDb).toBeGreaterThan(15);
 		const two = lossOf([0, 0, 0, 130, 0, 0, 0, 140, 0, 0, 0], 110);
-		expect(two.method).toBe('Bullington');
+		expect(two.edges).toBe(2);
 		expect(two.lossDb).toBeGreaterThan(one.lossDb);
 	});
 

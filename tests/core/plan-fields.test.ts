@@ -84,7 +84,10 @@ describe('the fields of a plan', () => {
 		expect(PLAN_INITIAL).not.toHaveProperty('channelWidthMhz');
 		expect(PLAN_INITIAL).not.toHaveProperty('workDate');
 		expect(HOP_DEFAULTS).toMatchObject({
-			configuration: { kind: 'single', cancellerDb: 0 },
+			configuration: {
+				...{ kind: 'single', cancellerDb: 0, combine: 'all' },
+				...{ secondChannelWidthMhz: null, secondModulation: '' }
+			},
 			path: { profile: null, obstacles: [], school: 'p530', obstruction: 'isolated' },
 			requiredAvailabilityPercent: 99.99,
 			eirpLimitDbm: null,

@@ -17,7 +17,14 @@ import { findSubBandUnit, holdsChannel, subBandUnits, unitForPair } from '#core/
 import { comparePlans } from '#core/review/comparePlans';
 import { fieldWords } from '#core/review/fieldWords';
 import { acceptanceKey, reviewPlan } from '#core/review/reviewPlan';
-import { catalogue, hopInput, KNOWN_CONDITIONS, part, soundPlan } from './planFixture';
+import {
+	KNOWN_CONDITIONS,
+	catalogue,
+	configured as ofKind,
+	hopInput,
+	part,
+	soundPlan
+} from './planFixture';
 
 type Ends = Parameters<typeof hopInput>[1];
 
@@ -53,7 +60,8 @@ function configured(kind: ConfigurationKind, cancellerDb = 0): HopPlanInput {
 			secondTransmitFrequencyGhz: kind === 'two-bands' ? 82.5 : 18.96
 		}
 	};
-	return hopInput({ configuration: { kind, cancellerDb } }, ends);
+	const secondChannelWidthMhz = kind === 'two-bands' ? 250 : null;
+	return hopInput({ configuration: { ...ofKind(kind, cancellerDb), secondChannelWidthMhz } }, ends);
 }
 
 const codesOf = (input: HopPlanInput): string[] => {
@@ -619,11 +627,11 @@ describe('pointing', () => {
 describe('first looks', () => {
 	it('exposure: far field by hand, never reached where the near field stays below', () => {
 		// 60 dBm = 1000 W EIRP: √(1000/(4π·10)) = 2.82 m.
-		const near = exposureDistance({ eirpDbm: 60, powerDbm: 30, diameterM: 0.3, referenceWM2: 10 });
+		const near = exposureDistance([{ eirpDbm: 60, powerDbm: 30, diameterM: 0.3 }], 10);
 		expect(near.distanceM).toBeCloseTo(2.821, 2);
-		expect(
-			exposureDistance({ eirpDbm: 55, powerDbm: 14, diameterM: 0.6, referenceWM2: 10 }).neverReached
-		).toBe(true);
+		expect(exposureDistance([{ eirpDbm: 55, powerDbm: 14, diameterM: 0.6 }], 10).neverReached).toBe(
+			true
+		);
 		// 1 W on a dish of 0.3 m: 4/(π·0.15²) = 56.6 W/m².
 		expect(nearFieldDensityWM2(30, 0.3)).toBeCloseTo(56.59, 1);
 	});

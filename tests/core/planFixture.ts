@@ -129,6 +129,12 @@ export function hopInput(
 	};
 }
 
+/** A configuration with nothing said of a second band. */
+export const configured = (
+	kind: HopPlanInput['configuration']['kind'],
+	cancellerDb = 0
+): HopPlanInput['configuration'] => ({ ...HOP_DEFAULTS.configuration, kind, cancellerDb });
+
 /** Plans an input that is meant to be sound. */
 export function soundPlan(input: HopPlanInput): HopPlan {
 	const result = planHop(input);

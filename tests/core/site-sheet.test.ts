@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { makeSiteSheet, type SheetRow, type SiteSheet } from '#core/sheet/siteSheet';
-import { hopInput, KNOWN_CONDITIONS, part, catalogue, soundPlan } from './planFixture';
+import { KNOWN_CONDITIONS, catalogue, configured, hopInput, part, soundPlan } from './planFixture';
 
 function sheetOf(...change: Parameters<typeof hopInput>): SiteSheet {
 	const input = hopInput(...change);
@@ -50,7 +50,7 @@ describe('the site sheet', () => {
 			alignmentPowerDbm: 14
 		};
 		const sheet = sheetOf(
-			{ configuration: { kind: 'dual-polarized', cancellerDb: 20 } },
+			{ configuration: configured('dual-polarized', 20) },
 			{
 				A: { ...both, transmitFrequencyGhz: 17.85, subBandUnit: '1L' },
 				B: { ...both, transmitFrequencyGhz: 18.86, subBandUnit: '1H' }

@@ -12,8 +12,10 @@ import {
 	fadeExceededPercent,
 	quickOccurrencePercent
 } from '../propagation/multipath';
+import { STATED_TO_PERCENT } from '../propagation/rain';
 import { LONGEST_RAIN_PATH_KM, rainOutage, type RainOutage } from '../propagation/rainOutage';
-import { CONFIGURATION_RULES, type Carrier } from './configuration';
+import { carriesTraffic, CONFIGURATION_RULES, type Carrier } from './configuration';
+import type { CarrierCombination } from './configurationKinds';
 import {
 	antennaHeights,
 	requireDishAt,
@@ -21,7 +23,7 @@ import {
 	type ModulationMargin
 } from './directionBudget';
 import type { HopPlanInput } from './planInput';
-import { itemAt, present } from '../units/lists';
+import { itemAt, lastOf, present } from '../units/lists';
 
 /** Minutes of a mean year. */
 export const MINUTES_PER_YEAR = 525_960;
@@ -43,7 +45,19 @@ export interface DirectionAvailability {
 	rainCrossPolarPercent: number | null;
 	totalPercent: number;
 	availabilityPercent: number;
+	/** Whether the figures are a bound, the method reaching no further; absent in plans frozen before. */
+	bound?: AvailabilityBound;
 	outageMinutesPerYear: number;
+}
+
+/** The true availability is better, or worse, than the figure. */
+export type AvailabilityBound = 'better' | 'worse' | null;
+
+/** What a hop carries for so much of the year. */
+export interface CapacityShare {
+	availabilityPercent: number;
+	/** Of all carriers together, in the direction that carries less, Mbit/s. */
+	mbitS: number;
 }
 
 export interface HopAvailability {
@@ -54,8 +68,13 @@ export interface HopAvailability {
 	roughnessM: number | null;
 	method: 'quick' | 'detailed';
 	directions: DirectionAvailability[];
-	/** The worst direction of the aligned carrier in the operating modulation. */
+	/** In the wanted modulation of each carrier, the worse direction, by the rule of combination. */
 	achievedPercent: number;
+	/** Absent in plans frozen before they were kept, as the next two. */
+	bound?: AvailabilityBound;
+	/** How carriers combine; null where one alone has traffic. */
+	combined?: { rule: CarrierCombination; all: number; any: number; capacity: number } | null;
+	capacity?: CapacityShare[];
 	requiredPercent: number;
 	holds: boolean;
 	/** Of the operating modulation, at the end that gains less; each direction counts with its own. */
@@ -110,11 +129,9 @@ export function hopAvailability(
 			);
 		})
 	);
-	const achieved = directions
-		.filter((d) => d.carrierNumber === 1 && d.modulation === input.operatingModulation)
-		.reduce((worst, d) => Math.min(worst, d.availabilityPercent), 100);
-	const known = directions.some((d) => d.modulation === input.operatingModulation);
-	const achievedPercent = known ? achieved : 0;
+	const traffic = carriers.filter((carrier) => carriesTraffic(carrier, input.configuration.kind));
+	const wanted = traffic.map((carrier) => wantedOf(carrier, directions));
+	const { achievedPercent, bound, combined } = combinationOf(wanted, input.configuration.combine);
 	return {
 		occurrencePercent: occurrence(main.transmitFrequencyGhz.A),
 		annualShare: share,
@@ -122,11 +139,111 @@ export function hopAvailability(
 		method: detailedBy === null ? 'quick' : 'detailed',
 		directions,
 		achievedPercent,
+		bound,
+		combined,
+		capacity: capacityShares(traffic, directions),
 		requiredPercent: input.requiredAvailabilityPercent,
 		holds: achievedPercent >= input.requiredAvailabilityPercent,
 		diversity: weaker(ENDS.map((end) => improvement(end, input.operatingModulation))),
 		notModelled: notModelled(input, carriers, pathKm, detailedBy !== null)
 	};
+}
+
+const BOUND_OF: Record<RainOutage['range'], AvailabilityBound> = {
+	within: null,
+	extrapolated: null,
+	less: 'better',
+	more: 'worse'
+};
+
+/** One carrier in its wanted modulation, in the direction that is out more. */
+interface Wanted {
+	availabilityPercent: number;
+	bound: AvailabilityBound;
+	capacityMbitS: number;
+}
+
+function wantedOf(carrier: Carrier, directions: readonly DirectionAvailability[]): Wanted {
+	const own = directions.filter(
+		(d) => d.carrierNumber === carrier.number && d.modulation === carrier.modulation
+	);
+	// A modulation that a radio does not have carries nothing; the checks of the plan say so.
+	if (own.length === 0) return { availabilityPercent: 0, bound: null, capacityMbitS: 0 };
+	const {
+		availabilityPercent,
+		bound = null,
+		capacityMbitS
+	} = own.reduce((p, q) => (q.availabilityPercent < p.availabilityPercent ? q : p));
+	return { availabilityPercent, bound, capacityMbitS };
+}
+
+/**
+ * The hop’s figure. Carriers of one path fade together: of all the worst counts, of any the best, and by
+ * capacity each with its share of the whole.
+ */
+function combinationOf(
+	wanted: readonly Wanted[],
+	rule: CarrierCombination
+): Required<Pick<HopAvailability, 'achievedPercent' | 'bound' | 'combined'>> {
+	const ordered = wanted.toSorted((p, q) => p.availabilityPercent - q.availabilityPercent);
+	const worst = itemAt(ordered, 0);
+	if (ordered.length === 1) {
+		return { achievedPercent: worst.availabilityPercent, bound: worst.bound, combined: null };
+	}
+	const best = lastOf(ordered);
+	const whole = wanted.reduce((sum, { capacityMbitS }) => sum + capacityMbitS, 0);
+	const weighted = wanted.reduce(
+		(sum, { availabilityPercent, capacityMbitS }) => sum + availabilityPercent * capacityMbitS,
+		0
+	);
+	const combined = {
+		rule,
+		all: worst.availabilityPercent,
+		any: best.availabilityPercent,
+		capacity: whole > 0 ? weighted / whole : 0
+	};
+	const bounds = new Set(wanted.map(({ bound }) => bound));
+	const shared = bounds.size === 1 ? worst.bound : null;
+	const bound = rule === 'all' ? worst.bound : rule === 'any' ? best.bound : shared;
+	return { achievedPercent: combined[rule], bound, combined };
+}
+
+/** Shares of the year that a capacity is told for, percent. */
+const TOLD_SHARES = [99, 99.9, 99.95, 99.99, 99.995, 99.999];
+
+/** Each carrier in the best modulation that holds for that share, all fading together. */
+function capacityShares(
+	traffic: readonly Carrier[],
+	directions: readonly DirectionAvailability[]
+): CapacityShare[] {
+	const carried = (end: End, percent: number): number =>
+		traffic.reduce((sum, { number }) => {
+			const held = directions.filter(
+				(d) =>
+					d.carrierNumber === number &&
+					d.receivingEnd === end &&
+					d.availabilityPercent >= percent &&
+					// What is at most so much may be less.
+					d.bound !== 'worse'
+			);
+			return sum + Math.max(0, ...held.map((d) => d.capacityMbitS));
+		}, 0);
+	return TOLD_SHARES.map((availabilityPercent) => ({
+		availabilityPercent,
+		mbitS: Math.min(...ENDS.map((end) => carried(end, availabilityPercent)))
+	}));
+}
+
+/**
+ * An availability in words: rounded down, with as many nines as there are, and whether it is a bound.
+ *
+ * @param percent 0 to 100
+ */
+export function availabilityText(percent: number, bound: AvailabilityBound = null): string {
+	const digits = percent >= 99.9999 ? 6 : percent >= 99.999 ? 5 : 4;
+	const scale = 10 ** digits;
+	const text = (Math.floor(percent * scale + 1e-6) / scale).toFixed(digits);
+	return `${bound ? `${bound} than ` : ''}${text} %`;
 }
 
 function multipathPath(
@@ -167,6 +284,8 @@ function improvementOf(
 				(m) => m.modulation === at.modulation
 			)?.marginDb ?? 0
 		);
+	const levelOf = (number: number): number =>
+		present(budgets.get(number), 'budget of the carrier')[end].operatingLevelDbm;
 	switch (input.configuration.kind) {
 		case 'space-diversity':
 			return spaceDiversityImprovement({
@@ -175,10 +294,8 @@ function improvementOf(
 				pathKm,
 				occurrencePercent: at.occurrence(frequencyGhz),
 				fadeMarginDb: marginOf(1),
-				gainDifferenceDb: Math.abs(
-					requireDishAt(main.receiveDish[end], frequencyGhz).gainDbi -
-						requireDishAt(second.receiveDish[end], frequencyGhz).gainDbi
-				)
+				// A smaller dish and a path that is more obstructed weaken it alike.
+				gainDifferenceDb: Math.abs(levelOf(1) - levelOf(2))
 			});
 		case 'frequency-diversity':
 			return frequencyDiversityImprovement({
@@ -229,6 +346,7 @@ function directionOf(
 		rainCrossPolarPercent: cross.rain,
 		totalPercent,
 		availabilityPercent: 100 - totalPercent,
+		bound: out ? null : BOUND_OF[rain.range],
 		outageMinutesPerYear: (totalPercent / 100) * MINUTES_PER_YEAR
 	};
 }
@@ -280,6 +398,12 @@ function notModelled(
 	if (!input.path.profile) list.push('obstruction: no terrain profile');
 	if (input.multipathMethod === 'detailed' && !detailed) {
 		list.push('terrain roughness: the quick multipath form stands in, for want of a profile');
+	}
+	const { requiredAvailabilityPercent } = input;
+	if (requiredAvailabilityPercent > 100 - STATED_TO_PERCENT) {
+		list.push(
+			`rain rarer than ${STATED_TO_PERCENT} % of the year: the method is stated down to there, and its own law is followed beyond`
+		);
 	}
 	if (pathKm > LONGEST_RAIN_PATH_KM) {
 		list.push(

@@ -54,6 +54,9 @@ export interface Carrier {
 	role: 'main' | 'standby' | 'second' | 'crossed' | 'diversity' | 'second-band';
 	name: string;
 	polarization: LinearPolarization;
+	channelWidthMhz: number;
+	/** Wanted in operation. */
+	modulation: string;
 	transmitFrequencyGhz: PerEnd<number>;
 	radio: PerEnd<RadioPart>;
 	transmitDish: PerEnd<DishPart>;
@@ -64,6 +67,14 @@ export interface Carrier {
 	alignmentPowerDbm: PerEnd<number>;
 	/** Metres by which the receiving antenna stands above (or below) the main one. */
 	receiveHeightOffsetM: PerEnd<number>;
+	/** The same of the antenna that sends. */
+	transmitHeightOffsetM: PerEnd<number>;
+}
+
+/** Whether a carrier has traffic of its own, or only stands by or helps another. */
+export function carriesTraffic({ role }: Pick<Carrier, 'role'>, kind: ConfigurationKind): boolean {
+	if (role === 'standby' || role === 'diversity') return false;
+	return !(role === 'second' && kind === 'frequency-diversity');
 }
 
 /** The polarization at right angles to one. */
@@ -144,6 +155,8 @@ function carrier(
 		role: own.role,
 		name: own.name,
 		polarization: arm('A')?.plane === 'crossed' ? crossed(A.polarization) : A.polarization,
+		channelWidthMhz: input.channelWidthMhz,
+		modulation: input.operatingModulation,
 		transmitFrequencyGhz: per((end) =>
 			own.second
 				? (end.secondTransmitFrequencyGhz ?? end.transmitFrequencyGhz)
@@ -156,7 +169,8 @@ function carrier(
 		receiveBranchLossDb: losses,
 		transmitPowerDbm: per((end) => end.transmitPowerDbm),
 		alignmentPowerDbm: per((end) => end.alignmentPowerDbm),
-		receiveHeightOffsetM: { A: 0, B: 0 }
+		receiveHeightOffsetM: { A: 0, B: 0 },
+		transmitHeightOffsetM: { A: 0, B: 0 }
 	};
 }
 
@@ -170,10 +184,7 @@ function diversityCarrier(input: HopPlanInput, main: Carrier): Carrier | undefin
 		role: 'diversity',
 		name: 'Diversity dish',
 		receiveDish: { A: A.secondDish, B: B.secondDish },
-		receiveHeightOffsetM: {
-			A: A.secondDishOffsetM,
-			B: B.secondDishOffsetM
-		}
+		receiveHeightOffsetM: { A: A.secondDishOffsetM, B: B.secondDishOffsetM }
 	};
 }
 
@@ -183,15 +194,20 @@ function secondBandCarrier(input: HopPlanInput, main: Carrier): Carrier | undefi
 	if (A.secondTransmitFrequencyGhz === null || B.secondTransmitFrequencyGhz === null)
 		return undefined;
 	const dishes = { A: A.secondDish, B: B.secondDish };
+	const offsets = { A: A.secondDishOffsetM, B: B.secondDishOffsetM };
 	return {
 		...main,
 		number: 2,
 		role: 'second-band',
 		name: 'Second band',
+		channelWidthMhz: input.configuration.secondChannelWidthMhz ?? input.channelWidthMhz,
+		modulation: input.configuration.secondModulation || input.operatingModulation,
 		transmitFrequencyGhz: { A: A.secondTransmitFrequencyGhz, B: B.secondTransmitFrequencyGhz },
 		radio: { A: A.secondRadio, B: B.secondRadio },
 		transmitDish: dishes,
 		receiveDish: dishes,
+		receiveHeightOffsetM: offsets,
+		transmitHeightOffsetM: offsets,
 		transmitPowerDbm: { A: A.secondPowerDbm, B: B.secondPowerDbm },
 		alignmentPowerDbm: { A: A.secondPowerDbm, B: B.secondPowerDbm }
 	};

@@ -8,3 +8,7 @@ export const CONFIGURATIONS = [
 	'two-bands'
 ] as const;
 export type ConfigurationKind = (typeof CONFIGURATIONS)[number];
+
+/** How carriers with traffic of their own make the availability of a hop: each of them, one of them, or by what they carry. */
+export const COMBINATIONS = ['all', 'any', 'capacity'] as const;
+export type CarrierCombination = (typeof COMBINATIONS)[number];

@@ -57,7 +57,12 @@ export interface DirectionBudget {
 	crossedDbm: number;
 	/** Fade margin to each modulation's threshold, dB, at its own highest allowed power. */
 	margins: ModulationMargin[];
+	/** EIRP of the far end while aligning, dBm; absent in plans frozen before it was kept. */
+	alignmentEirpDbm?: number;
+	/** In the alignment state. */
 	overload: OverloadVerdict;
+	/** The same in operation; absent as above. */
+	operatingOverload?: OverloadVerdict;
 }
 
 /**
@@ -107,6 +112,8 @@ export function directionBudget(
 		farDish.gainDbi + ownDish.gainDbi - Object.values(losses).reduce((sum, loss) => sum + loss, 0);
 	const alignmentPowerDbm = carrier.alignmentPowerDbm[far];
 	const plannedLevelDbm = alignmentPowerDbm + gainLessLossDb;
+	const operatingPowerDbm = carrier.transmitPowerDbm[far];
+	const radiatedDb = farDish.gainDbi - losses.transmitBranchLossDb - losses.transmitFeederLossDb;
 	const radio = carrier.radio[end];
 	const curve = makeLevelCurve(radio.levelPort.curve);
 	const windowVolts = [
@@ -123,36 +130,34 @@ export function directionBudget(
 		transmitGainDbi: farDish.gainDbi,
 		receiveGainDbi: ownDish.gainDbi,
 		...losses,
-		eirpDbm:
-			carrier.transmitPowerDbm[far] -
-			losses.transmitBranchLossDb -
-			losses.transmitFeederLossDb +
-			farDish.gainDbi,
+		eirpDbm: carrier.transmitPowerDbm[far] + radiatedDb,
+		alignmentEirpDbm: alignmentPowerDbm + radiatedDb,
 		plannedLevelDbm,
-		operatingLevelDbm: carrier.transmitPowerDbm[far] + gainLessLossDb,
+		operatingLevelDbm: operatingPowerDbm + gainLessLossDb,
 		toleranceDb: input.toleranceDb,
 		plannedVolts: curve.voltsAt(plannedLevelDbm),
 		lowestAcceptedVolts: Math.min(...windowVolts),
 		highestAcceptedVolts: Math.max(...windowVolts),
 		betterDirection: curve.direction,
-		floorDbm: receiverFloorDbm(input.channelWidthMhz, radio.noiseFigureDb),
+		floorDbm: receiverFloorDbm(carrier.channelWidthMhz, radio.noiseFigureDb),
 		sideLobeHereDbm: plannedLevelDbm - ownDish.firstSideLobeDb,
 		sideLobeBothDbm: plannedLevelDbm - ownDish.firstSideLobeDb - farDish.firstSideLobeDb,
 		crossedDbm: plannedLevelDbm - discriminationDb,
-		margins: marginsOf(input, carrier, end, gainLessLossDb),
-		overload: checkOverload(plannedLevelDbm, radio, alignmentPowerDbm, carrier.radio[far])
+		margins: marginsOf(carrier, end, gainLessLossDb),
+		overload: checkOverload(plannedLevelDbm, radio, alignmentPowerDbm, carrier.radio[far]),
+		operatingOverload: checkOverload(
+			operatingPowerDbm + gainLessLossDb,
+			radio,
+			operatingPowerDbm,
+			carrier.radio[far]
+		)
 	};
 }
 
-function marginsOf(
-	input: HopPlanInput,
-	carrier: Carrier,
-	end: End,
-	gainLessLossDb: number
-): ModulationMargin[] {
+function marginsOf(carrier: Carrier, end: End, gainLessLossDb: number): ModulationMargin[] {
 	const far = farEnd(end);
 	const receiver: RadioPart = carrier.radio[end];
-	const floor = receiverFloorDbm(input.channelWidthMhz, receiver.noiseFigureDb);
+	const floor = receiverFloorDbm(carrier.channelWidthMhz, receiver.noiseFigureDb);
 	return carrier.radio[far].modulations.map((modulation) => {
 		const thresholdDbm = floor + modulation.requiredSnrDb;
 		const powerDbm = Math.min(carrier.transmitPowerDbm[far], modulation.maxPowerDbm);
@@ -161,7 +166,7 @@ function marginsOf(
 			thresholdDbm,
 			requiredSnrDb: modulation.requiredSnrDb,
 			marginDb: powerDbm + gainLessLossDb - thresholdDbm,
-			capacityMbitS: modulation.mbitSPerMhz * input.channelWidthMhz
+			capacityMbitS: modulation.mbitSPerMhz * carrier.channelWidthMhz
 		};
 	});
 }
@@ -173,7 +178,8 @@ export function antennaHeights(
 	end: End
 ): { A: number; B: number } {
 	const at = (of: End): number =>
-		antennaAmslM(input.ends[of]) + (of === end ? carrier.receiveHeightOffsetM[of] : 0);
+		antennaAmslM(input.ends[of]) +
+		(of === end ? carrier.receiveHeightOffsetM : carrier.transmitHeightOffsetM)[of];
 	return { A: at('A'), B: at('B') };
 }
 

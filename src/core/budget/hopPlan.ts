@@ -1,15 +1,15 @@
 import { dcSupply } from '../firstlook/dcSupply';
 import { hoistClass } from '../firstlook/hoist';
 import { farEnd, type End, type PerEnd } from '../ends';
-import { exposureDistance, type ExposureDistance } from '../firstlook/exposure';
+import { exposureDistance, type ExposureDistance, type Radiator } from '../firstlook/exposure';
 import { pointingLossDb, windLook } from '../firstlook/wind';
 import { inverseGeodesic } from '../geodesy/geodesic';
 import type { ClearanceVerdict } from '../path/clearanceSchool';
 import { hopAvailability } from './availability';
-import { carriersOf, CONFIGURATION_RULES, radiosOf } from './configuration';
+import { carriersOf, CONFIGURATION_RULES, radiosOf, type Carrier } from './configuration';
 import { directionBudget, requireDishAt, type DirectionBudget } from './directionBudget';
 import { findInputProblems, isFatal } from './planChecks';
-import { supplyVoltageV, type HopPlanInput } from './planInput';
+import { antennaAmslM, supplyVoltageV, type HopPlanInput } from './planInput';
 import type {
 	ClearanceSummary,
 	EndElectrical,
@@ -46,7 +46,7 @@ export function planHop(input: HopPlanInput): HopPlanResult {
 	const problems = findInputProblems(input);
 	if (problems.some(isFatal)) return { kind: 'impossible', findings: problems };
 	const line = inverseGeodesic(input.ends.A.position, input.ends.B.position);
-	const pathKm = line.lengthM / 1000;
+	const pathKm = slantKm(line.lengthM, input);
 	const carriers = carriersOf(input);
 	const budgets = new Map(
 		carriers.map((carrier) => [
@@ -70,13 +70,18 @@ export function planHop(input: HopPlanInput): HopPlanResult {
 		})),
 		clearance: summaryOf(clearanceOf(input, pathKm)),
 		availability: hopAvailability(input, carriers, budgets, pathKm),
-		firstLook: perEnd((end) => firstLookAt(input, budgets, dish[end], end)),
+		firstLook: perEnd((end) => firstLookAt(input, carriers, budgets, dish[end], end)),
 		findings: problems
 	};
 	return {
 		kind: 'plan',
 		plan: { ...plan, findings: [...problems, ...resultFindings(input, plan)] }
 	};
+}
+
+/** Length of the ray, km: over the ground, and up or down between the antennas. */
+function slantKm(lengthM: number, { ends }: HopPlanInput): number {
+	return Math.hypot(lengthM, antennaAmslM(ends.B) - antennaAmslM(ends.A)) / 1000;
 }
 
 function perEnd<T>(make: (end: End) => T): PerEnd<T> {
@@ -94,7 +99,7 @@ function summaryOf(verdict: ClearanceVerdict | undefined): ClearanceSummary | nu
 		schoolInWords: verdict.schoolInWords,
 		holds: verdict.holds,
 		checks: verdict.checks.map(
-			({ kFactor, wantedRatio, why, worstRatio, holds, missingM, clearance }) => ({
+			({ kFactor, wantedRatio, why, worstRatio, holds, missingM, clearance, beforeDish }) => ({
 				kFactor,
 				wantedRatio,
 				why,
@@ -102,14 +107,52 @@ function summaryOf(verdict: ClearanceVerdict | undefined): ClearanceSummary | nu
 				worstDistanceKm: (clearance.worst?.distanceM ?? 0) / 1000,
 				worstObstacle: clearance.worst?.obstacle ?? null,
 				holds,
-				missingM
+				missingM,
+				...(beforeDish
+					? {
+							beforeDish: {
+								distanceKm: beforeDish.distanceM / 1000,
+								obstacle: beforeDish.obstacle,
+								clearanceM: beforeDish.clearanceM,
+								dishRadiusM: beforeDish.beamRadiusM
+							}
+						}
+					: {})
 			})
 		)
 	};
 }
 
+/**
+ * What an end sends at once in a state. A diversity dish only hears, and of two units in hot standby one
+ * sends: the stronger.
+ */
+function radiatorsOf(
+	carriers: readonly Carrier[],
+	budgets: ReadonlyMap<number, PerEnd<DirectionBudget>>,
+	end: End,
+	state: 'operation' | 'alignment'
+): Radiator[] {
+	const sent = carriers
+		.filter(({ role }) => role !== 'diversity')
+		.map((carrier) => {
+			// What this end radiates is in the budget that the far end receives.
+			const budget = present(budgets.get(carrier.number), 'budget of the carrier')[farEnd(end)];
+			const eirpDbm =
+				state === 'operation' ? budget.eirpDbm : present(budget.alignmentEirpDbm, 'alignment EIRP');
+			return {
+				eirpDbm,
+				powerDbm: eirpDbm - budget.transmitGainDbi,
+				diameterM: carrier.transmitDish[end].diameterM
+			};
+		});
+	if (!carriers.some(({ role }) => role === 'standby')) return sent;
+	return [sent.reduce((p, q) => (q.eirpDbm > p.eirpDbm ? q : p))];
+}
+
 function firstLookAt(
 	input: HopPlanInput,
+	carriers: readonly Carrier[],
 	budgets: ReadonlyMap<number, PerEnd<DirectionBudget>>,
 	dish: EndElectrical,
 	end: End
@@ -117,11 +160,13 @@ function firstLookAt(
 	const own = input.ends[end];
 	const supplyV = supplyVoltageV(own);
 	const rule = CONFIGURATION_RULES[input.configuration.kind];
-	// What this end radiates is in the budgets that the far end receives.
-	const eirpDbm = Math.max(...[...budgets.values()].map((b) => b[farEnd(end)].eirpDbm));
-	const powerDbm = eirpDbm - dish.gainDbi;
+	const states = (['operation', 'alignment'] as const).map((state) =>
+		radiatorsOf(carriers, budgets, end, state)
+	);
 	const exposure = (referenceWM2: number): ExposureDistance =>
-		exposureDistance({ eirpDbm, powerDbm, diameterM: own.dish.diameterM, referenceWM2 });
+		states
+			.map((radiators) => exposureDistance(radiators, referenceWM2))
+			.reduce((p, q) => (q.distanceM > p.distanceM ? q : p));
 	const pieces = [
 		own.dish.weightKg + own.mount.weightKg,
 		...radiosOf(input, end).map((radio) => radio.weightKg)

@@ -1,8 +1,15 @@
-import { ENDS, type PerEnd } from '../ends';
+import { ENDS, farEnd, type End, type PerEnd } from '../ends';
 import { inverseGeodesic } from '../geodesy/geodesic';
 import { requiredHeightAtA, requiredHeightAtB } from '../path/antennaHeights';
-import { clearanceRules, judgeClearance, type ClearanceVerdict } from '../path/clearanceSchool';
+import {
+	clearanceRules,
+	judgeClearance,
+	type ClearanceCheck,
+	type ClearanceVerdict
+} from '../path/clearanceSchool';
 import { obstructionLoss, type ObstructionLoss } from '../path/obstructionLoss';
+import type { Carrier } from './configuration';
+import { antennaHeights } from './directionBudget';
 import { antennaAmslM, type HopPlanInput } from './planInput';
 import { itemAt } from '../units/lists';
 
@@ -37,6 +44,7 @@ export function clearanceOf(input: HopPlanInput, pathKm: number): ClearanceVerdi
 		profile,
 		obstacles,
 		antennaAmslM: { A: antennaAmslM(input.ends.A), B: antennaAmslM(input.ends.B) },
+		dishM: { A: input.ends.A.dish.diameterM, B: input.ends.B.dish.diameterM },
 		frequencyGhz: judgedFrequencyGhz(input),
 		rules: clearanceRules({
 			school,
@@ -49,6 +57,47 @@ export function clearanceOf(input: HopPlanInput, pathKm: number): ClearanceVerdi
 		school
 	});
 }
+
+/** The path between one antenna and another that is not the main pair, judged for itself. */
+export interface SecondPath {
+	carrier: Carrier;
+	/** The end whose second dish hears; null where both ends have their second dish on this path. */
+	end: End | null;
+	check: ClearanceCheck;
+}
+
+/** Clearance wanted at the median k under a diversity dish, in Fresnel radii. Source: ITU-R P.530-18, §2.2.2.2. */
+const DIVERSITY_RATIO = { isolated: 0.3, extended: 0.6 };
+
+/** Every path of a second dish; none without a profile. */
+export function secondPathsOf(input: HopPlanInput, carriers: readonly Carrier[]): SecondPath[] {
+	const { profile, obstacles, obstruction, school } = input.path;
+	if (!profile) return [];
+	const judge = (carrier: Carrier, end: End, wantedRatio: number, why: string): ClearanceCheck => {
+		const far = farEnd(end);
+		const verdict = judgeClearance({
+			...{ profile, obstacles, school },
+			antennaAmslM: antennaHeights(input, carrier, end),
+			dishM: per((at) =>
+				at === end ? carrier.receiveDish[end].diameterM : carrier.transmitDish[far].diameterM
+			),
+			frequencyGhz: carrier.transmitFrequencyGhz[far],
+			rules: [{ kFactor: input.kFactor, wantedRatio, why }]
+		});
+		return itemAt(verdict.checks, 0);
+	};
+	return carriers.flatMap((carrier): SecondPath[] => {
+		if (carrier.role === 'second-band') {
+			return [{ carrier, end: null, check: judge(carrier, 'A', 0.6, '0.6 F1 at the median k') }];
+		}
+		if (carrier.role !== 'diversity') return [];
+		const ratio = DIVERSITY_RATIO[obstruction];
+		const why = `ITU-R P.530, ${ratio} F1 at the median k under a diversity dish, ${obstruction} obstruction`;
+		return ENDS.map((end) => ({ carrier, end, check: judge(carrier, end, ratio, why) }));
+	});
+}
+
+const per = <T>(of: (end: End) => T): PerEnd<T> => ({ A: of('A'), B: of('B') });
 
 /** What a planner sees of the path; undefined without a profile, or with a k that means nothing. */
 export function pathFiguresOf(input: HopPlanInput): PathFigures | undefined {

@@ -1,4 +1,5 @@
 import { findDishAt } from '../catalogue/dishAt';
+import type { RadioPart } from '../catalogue/parts';
 import { usableBandGhz } from '../feeder/waveguide';
 import { findSubBandUnit, holdsChannel, sideOf } from '../frequency/subBand';
 import { CONFIGURATION_RULES } from './configuration';
@@ -194,6 +195,9 @@ function secondBandProblems(
 				`Two bands need a second radio at ${end}.`
 			)
 		);
+	}
+	if (kind === 'two-bands' && own.secondRadio) {
+		found.push(...secondRadioProblems(input, own.secondRadio, end));
 	}
 	const { secondDish } = own;
 	if (secondDish && ghz.some((f) => f !== null && !findDishAt(secondDish, f))) {
@@ -403,6 +407,33 @@ function pairProblems(input: HopPlanInput): PlanFinding[] {
 			field: 'ends.B.transmitFrequencyGhz',
 			message: `The pair is ${spacingMhz.toFixed(1)} MHz apart; the radios are made for ${A.radio.duplexSpacingMhz} MHz (A) and ${B.radio.duplexSpacingMhz} MHz (B).`
 		});
+	}
+	return found;
+}
+
+/** The second band has a channel and a modulation of its own, and its radio must have both. */
+function secondRadioProblems(input: HopPlanInput, radio: RadioPart, end: End): PlanFinding[] {
+	const { secondChannelWidthMhz, secondModulation } = input.configuration;
+	const width = secondChannelWidthMhz ?? input.channelWidthMhz;
+	const modulation = secondModulation || input.operatingModulation;
+	const found: PlanFinding[] = [];
+	if (!radio.channelWidthsMhz.includes(width)) {
+		found.push(
+			error(
+				'second-channel-width',
+				'configuration.secondChannelWidthMhz',
+				`${radio.code} at ${end} has no ${width} MHz channel; it has ${radio.channelWidthsMhz.join(', ')} MHz.`
+			)
+		);
+	}
+	if (!radio.modulations.some(({ name }) => name === modulation)) {
+		found.push(
+			error(
+				'second-modulation-unknown',
+				'configuration.secondModulation',
+				`${radio.code} at ${end} does not have ${modulation}; it has ${radio.modulations.map(({ name }) => name).join(', ')}.`
+			)
+		);
 	}
 	return found;
 }

@@ -44,6 +44,7 @@ export function withPlanDefaults(stored: HopPlanInput): HopPlanInput {
 	return {
 		...HOP_DEFAULTS,
 		...stored,
+		configuration: { ...HOP_DEFAULTS.configuration, ...stored.configuration },
 		ends: {
 			A: { ...END_DEFAULTS, ...stored.ends.A },
 			B: { ...END_DEFAULTS, ...stored.ends.B }

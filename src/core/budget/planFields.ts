@@ -1,5 +1,5 @@
 import type { LinearPolarization } from '../propagation/rain';
-import { CONFIGURATIONS } from './configurationKinds';
+import { COMBINATIONS, CONFIGURATIONS } from './configurationKinds';
 import { initialValues, type FieldsFor } from './fieldTable';
 import type { EndFieldValues, HopFieldValues, PathFieldValues, PlanFieldValues } from './planInput';
 
@@ -44,7 +44,28 @@ export const HOP_FIELDS = {
 		label: 'Configuration',
 		fields: {
 			kind: { type: 'word', label: 'Configuration', words: CONFIGURATIONS, initial: 'single' },
-			cancellerDb: { type: 'number', label: 'Canceller', from: 0, to: 40, initial: 0 }
+			cancellerDb: { type: 'number', label: 'Canceller', from: 0, to: 40, initial: 0 },
+			secondChannelWidthMhz: {
+				type: 'number',
+				label: 'Channel width of the second band',
+				from: 0.1,
+				to: 4000,
+				initial: null,
+				orNone: true
+			},
+			secondModulation: {
+				type: 'text',
+				label: 'Modulation of the second band',
+				most: 40,
+				exact: true,
+				initial: ''
+			},
+			combine: {
+				type: 'word',
+				label: 'Availability counts',
+				words: COMBINATIONS,
+				initial: 'all'
+			}
 		}
 	},
 	requiredAvailabilityPercent: {

@@ -15,7 +15,7 @@ import type { Obstacle } from '../path/pathClearance';
 import type { TerrainProfile } from '../path/samplePath';
 import type { Air } from '../propagation/gas';
 import type { LinearPolarization } from '../propagation/rain';
-import type { ConfigurationKind } from './configurationKinds';
+import type { CarrierCombination, ConfigurationKind } from './configurationKinds';
 
 /** What was found or is known about the place, site by site; null is "nobody has said". */
 export interface SiteConditions {
@@ -142,6 +142,12 @@ export interface HopFieldValues {
 		kind: ConfigurationKind;
 		/** Improvement of the interference canceller, dB; 0 without one. */
 		cancellerDb: number;
+		/** Channel of the second band, MHz; null: as wide as the first. */
+		secondChannelWidthMhz: number | null;
+		/** Modulation wanted of the second band; empty: the same name as the first. */
+		secondModulation: string;
+		/** What the hop’s availability counts, where several carriers have traffic of their own. */
+		combine: CarrierCombination;
 	};
 	/** Availability wanted of the operating modulation, percent of the year. */
 	requiredAvailabilityPercent: number;

@@ -61,6 +61,13 @@ export interface ClearanceSummary {
 		worstObstacle: string | null;
 		holds: boolean;
 		missingM: number;
+		/** What reaches into the beam in the near field of a dish; absent where nothing does. */
+		beforeDish?: {
+			distanceKm: number;
+			obstacle: string | null;
+			clearanceM: number;
+			dishRadiusM: number;
+		};
 	}[];
 }
 

@@ -35,6 +35,8 @@ export interface Pointing {
 	azimuthCompassDeg: number;
 	declinationDeg: number;
 	magneticModel: string;
+	/** Horizontal field at the site, nT; absent in plans frozen before it was kept. */
+	horizontalFieldNt?: number;
 	magneticModelOutdated: boolean;
 	/** Bearing on the projected grid, where a central meridian is typed. */
 	azimuthGridDeg: number | null;
@@ -87,6 +89,7 @@ export function pointingOf(
 		azimuthCompassDeg: compassBearingDeg(azimuthTrueDeg, declination.declinationDeg),
 		declinationDeg: declination.declinationDeg,
 		magneticModel: declination.modelName,
+		horizontalFieldNt: declination.horizontalNt,
 		magneticModelOutdated: declination.outsideModelYears,
 		azimuthGridDeg: convergence === null ? null : wrapBearingDeg(azimuthTrueDeg - convergence),
 		gridConvergenceDeg: convergence,

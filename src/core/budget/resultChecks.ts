@@ -1,10 +1,16 @@
 import { ENDS, farEnd, type End } from '../ends';
 import { inverseGeodesic } from '../geodesy/geodesic';
 import { levelText } from '../units/text';
+import type { RadioPart } from '../catalogue/parts';
+import { dcSupply } from '../firstlook/dcSupply';
 import { swayVariationDb } from '../firstlook/wind';
+import { nearFieldM } from '../path/pathClearance';
 import type { PlanFinding } from '../finding/planFinding';
+import type { DirectionBudget } from './directionBudget';
 import type { HopPlan } from './planTypes';
-import { radiosOf } from './configuration';
+import { availabilityText } from './availability';
+import { carriersOf, radiosOf } from './configuration';
+import { secondPathsOf } from './pathFigures';
 import { antennaAmslM, supplyVoltageV, type HopPlanInput } from './planInput';
 import { itemAt, lastOf } from '../units/lists';
 
@@ -16,6 +22,10 @@ const GROUND_DIFFERENCE_M = 15;
 const MOST_LEAN_DEG = 1;
 /** More loss by sway than this is worth a word, dB. */
 const SWAY_LOSS_DB = 1;
+
+/** Horizontal field below which a compass errs, and below which it is of no use, nT. Source: the caution and blackout zones of the World Magnetic Model. */
+const COMPASS_CAUTION_NT = 6000;
+const COMPASS_USELESS_NT = 2000;
 
 type Found = (
 	severity: PlanFinding['severity'],
@@ -35,6 +45,8 @@ export function resultFindings(input: HopPlanInput, plan: HopPlan): PlanFinding[
 		siteFindings(input, plan, end, found);
 	}
 	pathFindings(input, plan, found);
+	secondPathFindings(input, found);
+	nearFieldFindings(input, plan, found);
 	wholeFindings(input, plan, found);
 	return list;
 }
@@ -48,19 +60,29 @@ function levelFindings(input: HopPlanInput, plan: HopPlan, end: End, found: Foun
 			carrier.role === 'second-band'
 				? `ends.${far}.secondPowerDbm`
 				: `ends.${far}.alignmentPowerDbm`;
-		const { overload } = budget;
-		if (overload.kind !== 'fine') {
+		const states = [
+			{ overload: budget.overload, levelDbm: budget.plannedLevelDbm, at: field, aligning: true },
+			{
+				...{ overload: budget.operatingOverload, levelDbm: budget.operatingLevelDbm },
+				at: carrier.role === 'second-band' ? field : `ends.${far}.transmitPowerDbm`,
+				aligning: false
+			}
+		];
+		for (const { overload, levelDbm, at, aligning } of states) {
+			if (!overload || overload.kind === 'fine') continue;
+			// One power serves both states of a second band: said once.
+			if (!aligning && at === field) continue;
 			const remedy =
 				overload.powerToSetDbm === null
 					? `even the lowest power of ${far} is too much: add attenuation`
-					: `set ${far} to ${overload.powerToSetDbm} dBm while aligning`;
+					: `set ${far} to ${overload.powerToSetDbm} dBm ${aligning ? 'while aligning' : 'in operation'}`;
 			const { beamwidthDeg } = plan.dish[end];
 			const swing = swayVariationDb(beamwidthDeg / 2, input.wind.mastSwayDeg, beamwidthDeg);
 			found(
 				'error',
-				`receiver-${overload.kind}`,
-				field,
-				`The aligned level at ${end}${name} (${levelText(budget.plannedLevelDbm)}) would ` +
+				aligning ? `receiver-${overload.kind}` : `receiver-${overload.kind}-operating`,
+				at,
+				`The ${aligning ? 'aligned' : 'operating'} level at ${end}${name} (${levelText(levelDbm)}) would ` +
 					`${overload.kind === 'damage' ? 'damage' : 'overload'} its receiver: ${remedy}. ` +
 					`Do not point off to lower it: on the shoulder a sway of ${input.wind.mastSwayDeg}° swings the level by ${swing.toFixed(1)} dB, so every gust becomes a fade.`
 			);
@@ -74,15 +96,45 @@ function levelFindings(input: HopPlanInput, plan: HopPlan, end: End, found: Foun
 			);
 		}
 	}
-	const sent = Math.max(...plan.carriers.map((carrier) => carrier.received[far].eirpDbm));
-	if (input.eirpLimitDbm !== null && sent > input.eirpLimitDbm + 1e-9) {
+	eirpFindings(input, plan, end, found);
+}
+
+/** A limit holds in every state: in operation, and while aligning. */
+function eirpFindings(input: HopPlanInput, plan: HopPlan, end: End, found: Found): void {
+	const limit = input.eirpLimitDbm;
+	if (limit === null) return;
+	const budgets = plan.carriers.map((carrier) => ({
+		second: carrier.role === 'second-band',
+		budget: carrier.received[farEnd(end)]
+	}));
+	const strongest = (of: (budget: DirectionBudget) => number): (typeof budgets)[number] =>
+		budgets.reduce((p, q) => (of(q.budget) > of(p.budget) ? q : p));
+	const inOperation = strongest((budget) => budget.eirpDbm);
+	const aligning = strongest((budget) => budget.alignmentEirpDbm ?? budget.eirpDbm);
+	const say = (sent: number, state: string, field: string, code: string): void => {
+		if (sent <= limit + 1e-9) return;
 		found(
 			'error',
-			'eirp-over-limit',
-			`ends.${end}.transmitPowerDbm`,
-			`${end} radiates ${levelText(sent)} (EIRP), ${(sent - input.eirpLimitDbm).toFixed(1)} dB over the licensed ${levelText(input.eirpLimitDbm)}: lower the power of ${end} by that much, or take a smaller dish.`
+			code,
+			field,
+			`${end} radiates ${levelText(sent)} (EIRP) ${state}, ${(sent - limit).toFixed(1)} dB over the licensed ${levelText(limit)}: lower that power of ${end} by as much, or take a smaller dish.`
 		);
-	}
+	};
+	const fieldOf = (second: boolean, own: string): string =>
+		second ? `ends.${end}.secondPowerDbm` : `ends.${end}.${own}`;
+	say(
+		inOperation.budget.eirpDbm,
+		'in operation',
+		fieldOf(inOperation.second, 'transmitPowerDbm'),
+		'eirp-over-limit'
+	);
+	if (aligning.second) return;
+	say(
+		aligning.budget.alignmentEirpDbm ?? aligning.budget.eirpDbm,
+		'while aligning',
+		fieldOf(false, 'alignmentPowerDbm'),
+		'eirp-over-limit-aligning'
+	);
 }
 
 function pointingFindings(input: HopPlanInput, plan: HopPlan, end: End, found: Found): void {
@@ -93,6 +145,15 @@ function pointingFindings(input: HopPlanInput, plan: HopPlan, end: End, found: F
 			'magnetic-model-outdated',
 			'workDate',
 			`${pointing.magneticModel} does not cover the day of the work; the compass bearing at ${end} may be off.`
+		);
+	}
+	const fieldNt = pointing.horizontalFieldNt;
+	if (fieldNt !== undefined && fieldNt < COMPASS_CAUTION_NT) {
+		found(
+			'warning',
+			'compass-weak',
+			`sites.${end}`,
+			`The earth's field at ${end} is too ${fieldNt < COMPASS_USELESS_NT ? 'weak for any compass' : 'weak to trust a compass'} (${(fieldNt / 1000).toFixed(1)} µT across): take the heading from a landmark, the sun or a satellite compass.`
 		);
 	}
 	const { tilt, azimuth } = pointing.window;
@@ -139,14 +200,18 @@ function sourceFindings(input: HopPlanInput, end: End, found: Found): void {
 			`${powerSource.code} at ${end} gives ${POWER_WORDS[powerSource.kind]}; ${itemAt(fed, 0).code} takes ${POWER_WORDS[kind]}. The wrong kind can destroy the unit.`
 		);
 	}
+	// What the cables turn into heat comes out of the source too.
+	const lostW = fed.reduce((sum, radio) => sum + cableLossW(input, end, radio), 0);
 	const loadW =
-		radios.reduce((sum, radio) => sum + radio.consumptionW, 0) + (indoorUnit?.consumptionW ?? 0);
+		radios.reduce((sum, radio) => sum + radio.consumptionW, 0) +
+		(indoorUnit?.consumptionW ?? 0) +
+		lostW;
 	if (loadW > powerSource.powerW) {
 		found(
 			'error',
 			'supply-power',
 			field,
-			`Radios and indoor unit at ${end} take ${loadW.toFixed(0)} W; ${powerSource.code} gives ${powerSource.powerW} W.`
+			`Radios and indoor unit at ${end} take ${loadW.toFixed(0)} W${lostW >= 0.5 ? `, ${lostW.toFixed(0)} W of it in the cable` : ''}; ${powerSource.code} gives ${powerSource.powerW} W.`
 		);
 	}
 	if (indoorUnit) {
@@ -160,6 +225,15 @@ function sourceFindings(input: HopPlanInput, end: End, found: Found): void {
 			);
 		}
 	}
+}
+
+/** Power lost on the way to one radio, W; 0 where cable or voltage are not said. */
+function cableLossW(input: HopPlanInput, end: End, radio: RadioPart): number {
+	const own = input.ends[end];
+	const supplyV = supplyVoltageV(own);
+	if (!own.cable || supplyV === null) return 0;
+	const fed = dcSupply(supplyV, radio.consumptionW, own.cable, own.cableLengthM);
+	return fed.kind === 'fed' ? fed.dropV * fed.currentA : 0;
 }
 
 const POWER_WORDS = {
@@ -284,6 +358,16 @@ function pathFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
 		if (check.holds) continue;
 		const blocked = check.worstRatio < 0 && check.kFactor === input.kFactor;
 		const where = `${check.worstDistanceKm.toFixed(2)} km from A${check.worstObstacle ? ` (${check.worstObstacle})` : ''}`;
+		if (check.beforeDish && check.kFactor === input.kFactor) {
+			const { distanceKm, obstacle, clearanceM, dishRadiusM } = check.beforeDish;
+			found(
+				'error',
+				'before-dish',
+				'path.profile',
+				`In the near field of a dish, ${(distanceKm * 1000).toFixed(0)} m from A${obstacle ? ` (${obstacle})` : ''}, ${clearanceM < 0 ? `the axis is ${(-clearanceM).toFixed(1)} m under the surface` : `only ${clearanceM.toFixed(1)} m are free below the axis`}: the beam is as wide as the dish there and wants ${dishRadiusM.toFixed(1)} m.`
+			);
+		}
+		if (check.worstRatio >= check.wantedRatio) continue;
 		found(
 			blocked ? 'error' : 'warning',
 			blocked ? 'path-blocked' : 'clearance-short',
@@ -293,6 +377,48 @@ function pathFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
 	}
 }
 
+/** Nearer than 2·D²/λ of the larger dish a gain of the far field is too much. */
+function nearFieldFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
+	for (const carrier of carriersOf(input)) {
+		const nearM = Math.max(
+			...ENDS.flatMap((end) => [
+				nearFieldM(carrier.transmitDish[end].diameterM, carrier.transmitFrequencyGhz[end]),
+				nearFieldM(carrier.receiveDish[end].diameterM, carrier.transmitFrequencyGhz[farEnd(end)])
+			])
+		);
+		if (plan.pathKm * 1000 >= nearM) continue;
+		found(
+			'warning',
+			'within-near-field',
+			'ends.A.dishCode',
+			`The ends are ${(plan.pathKm * 1000).toFixed(0)} m apart, within the near field of a dish (${nearM.toFixed(0)} m, 2·D²/λ): the real levels will be lower than planned, and beams have no lobes to read there. Take smaller dishes, or expect less.`
+		);
+		return;
+	}
+}
+
+/** The paths of second dishes, each judged for itself. */
+function secondPathFindings(input: HopPlanInput, found: Found): void {
+	for (const { carrier, end, check } of secondPathsOf(input, carriersOf(input))) {
+		if (check.holds) continue;
+		const { worst } = check.clearance;
+		const blocked = check.worstRatio < 0;
+		const obstacle = worst?.obstacle ? ` (${worst.obstacle})` : '';
+		found(
+			blocked ? 'error' : 'warning',
+			blocked ? 'second-path-blocked' : 'second-clearance-short',
+			'path.profile',
+			`${blocked ? 'The path is blocked' : 'The clearance is short'} for ${carrier.name.toLowerCase()}${end ? ` at ${end}` : ''}: ${check.worstRatio.toFixed(2)} F1 at ${((worst?.distanceM ?? 0) / 1000).toFixed(2)} km from A${obstacle}, wanted ${check.wantedRatio.toFixed(1)} F1 (${check.why}). The ray must come up by ${check.missingM.toFixed(1)} m.`
+		);
+	}
+}
+
+const COMBINED_WORDS = {
+	all: 'The weakest of the carriers',
+	any: 'The best of the carriers',
+	capacity: 'The carriers, each by what it carries,'
+} as const;
+
 function wholeFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
 	const { availability } = plan;
 	if (!availability.holds) {
@@ -300,7 +426,7 @@ function wholeFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
 			'warning',
 			'availability-short',
 			'requiredAvailabilityPercent',
-			`${input.operatingModulation} reaches ${availability.achievedPercent.toFixed(4)} % of the year in its worse direction; ${availability.requiredPercent} % is asked for.`
+			`${availability.combined ? COMBINED_WORDS[availability.combined.rule] : input.operatingModulation} reaches ${availabilityText(availability.achievedPercent, availability.bound)} of the year in its worse direction; ${availability.requiredPercent} % is asked for.`
 		);
 	}
 	if (input.climate.isDefault) {

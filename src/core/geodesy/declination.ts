@@ -3,13 +3,12 @@ import { wrapBearingDeg } from '../units/angle';
 import { requireInRange } from '../units/errors';
 import { requireGeoPoint, type GeoPoint } from './geodesic';
 
-/** Epoch of the magnetic model carried by the package; it is made for five years. */
-export const MAGNETIC_MODEL_EPOCH = 2025;
-
 export interface Declination {
 	/** East positive, degrees. */
 	declinationDeg: number;
 	modelName: string;
+	/** Strength of the field that a compass follows, nT. */
+	horizontalNt: number;
 	/** True when the date lies outside the five years the model was made for. */
 	outsideModelYears: boolean;
 }
@@ -20,7 +19,8 @@ export interface Declination {
  * @param heightAmslM −500 to 10 000
  * @param date the day of the work; the core has no clock of its own
  * @throws OutOfRangeError outside these ranges
- * Source: World Magnetic Model 2025, evaluated by the geomagnetism package.
+ * Source: the World Magnetic Model of the five years the date lies in, or the nearest there is, evaluated
+ * by the geomagnetism package.
  */
 export function magneticDeclination(point: GeoPoint, heightAmslM: number, date: Date): Declination {
 	requireGeoPoint(point);
@@ -29,7 +29,8 @@ export function magneticDeclination(point: GeoPoint, heightAmslM: number, date: 
 	const field = model.point([point.latitudeDeg, point.longitudeDeg, heightAmslM / 1000]);
 	return {
 		declinationDeg: field.decl,
-		modelName: `World Magnetic Model ${MAGNETIC_MODEL_EPOCH}`,
+		horizontalNt: field.h,
+		modelName: `World Magnetic Model ${model.epoch}`,
 		outsideModelYears: date < model.start_date || date > model.end_date
 	};
 }

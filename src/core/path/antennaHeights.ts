@@ -1,4 +1,4 @@
-import { innerPoints } from './pathClearance';
+import { innerPoints, wantedClearanceM } from './pathClearance';
 import type { ClearanceCheck, ClearanceVerdict } from './clearanceSchool';
 
 export interface HeightPair {
@@ -49,7 +49,7 @@ function wantedAt(check: ClearanceCheck): { share: number; heightM: number }[] {
 	const lengthM = points[points.length - 1]?.distanceM ?? 0;
 	return innerPoints(points).map((point) => ({
 		share: point.distanceM / lengthM,
-		heightM: point.surfaceAmslM + point.bulgeM + check.wantedRatio * point.fresnelM
+		heightM: point.surfaceAmslM + point.bulgeM + wantedClearanceM(point, check.wantedRatio)
 	}));
 }
 

@@ -1,5 +1,12 @@
 import { STANDARD_K_FACTOR } from '../geodesy/tilt';
-import { innerPoints, pathClearance, type Obstacle, type PathClearance } from './pathClearance';
+import {
+	innerPoints,
+	pathClearance,
+	wantedClearanceM,
+	type ClearancePoint,
+	type Obstacle,
+	type PathClearance
+} from './pathClearance';
 import type { TerrainProfile } from './samplePath';
 
 /** Which school judges the clearance of a hop. */
@@ -21,6 +28,8 @@ export interface ClearanceCheck extends ClearanceRule {
 	holds: boolean;
 	/** How much higher the ray must be at the worst point, m; 0 where the rule holds. */
 	missingM: number;
+	/** Where something reaches into the beam in the near field of a dish; null where nothing does. */
+	beforeDish: ClearancePoint | null;
 }
 
 export interface ClearanceVerdict {
@@ -97,6 +106,7 @@ export function judgeClearance(input: {
 	profile: TerrainProfile;
 	obstacles: readonly Obstacle[];
 	antennaAmslM: { A: number; B: number };
+	dishM?: { A: number; B: number };
 	frequencyGhz: number;
 	rules: readonly ClearanceRule[];
 	school: ClearanceSchool;
@@ -104,13 +114,17 @@ export function judgeClearance(input: {
 	const checks = input.rules.map((rule): ClearanceCheck => {
 		const clearance = pathClearance({ ...input, kFactor: rule.kFactor });
 		const worstRatio = clearance.worst?.ratio ?? Number.POSITIVE_INFINITY;
+		const beforeDish = input.dishM ? beforeDishOf(clearance, rule.wantedRatio) : null;
+		const holds = worstRatio >= rule.wantedRatio - 1e-9 && beforeDish === null;
 		// The rule is judged where it is short by most metres, which need not be the least ratio.
-		const missingM = innerPoints(clearance.points).reduce(
-			(most, point) => Math.max(most, rule.wantedRatio * point.fresnelM - point.clearanceM),
-			0
-		);
-		const holds = worstRatio >= rule.wantedRatio - 1e-9;
-		return { ...rule, clearance, worstRatio, holds, missingM: holds ? 0 : missingM };
+		const missingM = holds
+			? 0
+			: innerPoints(clearance.points).reduce(
+					(most, point) =>
+						Math.max(most, wantedClearanceM(point, rule.wantedRatio) - point.clearanceM),
+					0
+				);
+		return { ...rule, clearance, worstRatio, holds, missingM, beforeDish };
 	});
 	const room = (check: ClearanceCheck): number => check.worstRatio - check.wantedRatio;
 	return {
@@ -120,4 +134,16 @@ export function judgeClearance(input: {
 		holds: checks.every((check) => check.holds),
 		tightest: checks.reduce((p, q) => (room(q) < room(p) ? q : p))
 	};
+}
+
+/** The point of a near field that reaches furthest into the beam, beyond what the rule says of it. */
+function beforeDishOf(clearance: PathClearance, wantedRatio: number): ClearancePoint | null {
+	const short = (point: ClearancePoint): number =>
+		wantedClearanceM(point, wantedRatio) - point.clearanceM;
+	return innerPoints(clearance.points)
+		.filter((point) => point.beamRadiusM > wantedRatio * point.fresnelM && short(point) > 1e-9)
+		.reduce<ClearancePoint | null>(
+			(most, point) => (most === null || short(point) > short(most) ? point : most),
+			null
+		);
 }

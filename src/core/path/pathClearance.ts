@@ -2,6 +2,7 @@ import { EARTH_RADIUS_M } from '../units/constants';
 import { requireInRange } from '../units/errors';
 import type { TerrainProfile } from './samplePath';
 import { itemAt } from '../units/lists';
+import { wavelengthM } from '../units/wavelength';
 
 export type ObstacleKind = 'trees' | 'building' | 'other';
 
@@ -32,18 +33,21 @@ export interface ClearancePoint {
 	clearanceM: number;
 	/** Clearance over Fresnel radius. */
 	ratio: number;
+	/** In the near field of a dish its radius, m: so wide is the beam there; 0 beyond. */
+	beamRadiusM: number;
 	obstacle: string | null;
 }
 
 export interface PathClearance {
 	kFactor: number;
-	points: ClearancePoint[];
+	/** Every point of the profile and of what stands on it, worked out when first asked for. */
+	readonly points: readonly ClearancePoint[];
 	/** The point of least clearance in Fresnel radii, ends excluded; null on a path without points. */
 	worst: ClearancePoint | null;
 }
 
-/** Points nearer to an end than this share of the path say nothing: the mast itself stands there. */
-const END_SHARE = 0.005;
+/** Nearer to an antenna than this stands the mast itself, with what carries it, m: nothing there is judged. */
+const MAST_M = 2;
 
 /**
  * Radius of the first Fresnel zone, m: 17.32·√(d1·d2/(f·d)).
@@ -76,60 +80,164 @@ export function earthBulgeM(d1M: number, d2M: number, kFactor: number): number {
 }
 
 /**
- * Clearance of the ray at every point of a profile.
+ * Length of the near field in front of a dish, m: 2·D²/λ. Within it the beam is as wide as the dish.
  *
- * @param antennaAmslM heights of the antenna centres at both ends, m
- * @param kFactor effective-earth factor, 0.3 to 10
- * @throws OutOfRangeError outside these ranges
- * Source: ITU-R P.530-18, §2.2; geometry of ITU-R P.526.
+ * @param diameterM above 0
+ * @param frequencyGhz 0.1 to 1000
+ * Source: the usual bound of the far field of an aperture, a phase error of λ/16 at its edge.
  */
-export function pathClearance(input: {
-	profile: TerrainProfile;
-	obstacles: readonly Obstacle[];
-	antennaAmslM: { A: number; B: number };
-	frequencyGhz: number;
-	kFactor: number;
-}): PathClearance {
-	const { profile, antennaAmslM, frequencyGhz, kFactor } = input;
-	requireInRange('kFactor', kFactor, 0.3, 10);
-	const lengthM = profile.distancesM[profile.distancesM.length - 1] ?? 0;
-	const points = withObstacles(profile, input.obstacles).map(
-		({ distanceM, groundAmslM, heightM, obstacle }): ClearancePoint => {
-			const rest = lengthM - distanceM;
-			const bulgeM = earthBulgeM(distanceM, rest, kFactor);
-			const rayAmslM =
-				lengthM === 0
-					? antennaAmslM.A
-					: antennaAmslM.A + ((antennaAmslM.B - antennaAmslM.A) * distanceM) / lengthM;
-			const fresnelM = fresnelRadiusM(distanceM, Math.max(0, rest), frequencyGhz);
-			const surfaceAmslM = groundAmslM + heightM;
-			const clearanceM = rayAmslM - surfaceAmslM - bulgeM;
-			return {
-				distanceM,
-				groundAmslM,
-				surfaceAmslM,
-				bulgeM,
-				rayAmslM,
-				fresnelM,
-				clearanceM,
-				ratio: fresnelM > 0 ? clearanceM / fresnelM : Number.POSITIVE_INFINITY,
-				obstacle
-			};
-		}
-	);
-	const worst = innerPoints(points).reduce<ClearancePoint | null>(
-		(least, point) => (least === null || point.ratio < least.ratio ? point : least),
-		null
-	);
-	return { kFactor, points, worst };
+export function nearFieldM(diameterM: number, frequencyGhz: number): number {
+	return (2 * diameterM ** 2) / wavelengthM(frequencyGhz);
 }
 
-/** The points that judge a path: all but those so near to an end that the mast itself stands there. */
+/** A path as it is judged at one k. */
+export interface PathGeometry {
+	profile: TerrainProfile;
+	obstacles: readonly Obstacle[];
+	/** Heights of the antenna centres at both ends, m a.m.s.l. */
+	antennaAmslM: { A: number; B: number };
+	frequencyGhz: number;
+	/** Effective-earth factor, 0.3 to 10. */
+	kFactor: number;
+	/** Diameters of the dishes, m: what lies in their near field must be clear of the whole dish. */
+	dishM?: { A: number; B: number } | undefined;
+}
+
+/**
+ * Clearance of the ray at every point of a profile, and where it is least in Fresnel radii. Judged are all
+ * points but those within 2 m of an antenna, where the mast itself stands.
+ *
+ * @throws OutOfRangeError for k or frequency outside their ranges
+ * Source: ITU-R P.530-18, §2.2; geometry of ITU-R P.526.
+ */
+export function pathClearance(geometry: PathGeometry): PathClearance {
+	return new Clearance(geometry);
+}
+
+class Clearance implements PathClearance {
+	readonly kFactor: number;
+	private readonly surface: Surface;
+	private readonly lengthM: number;
+	private readonly worstAt: number;
+	private made: ClearancePoint[] | undefined;
+
+	constructor(private readonly geometry: PathGeometry) {
+		requireInRange('kFactor', geometry.kFactor, 0.3, 10);
+		requireInRange('frequencyGhz', geometry.frequencyGhz, 0.1, 1000);
+		this.kFactor = geometry.kFactor;
+		this.surface = surfaceOf(geometry.profile, geometry.obstacles);
+		this.lengthM = this.surface.distancesM[this.surface.distancesM.length - 1] ?? 0;
+		this.worstAt = this.findWorst();
+	}
+
+	/** One plain pass: ratios are compared by clearance over √(d1·d2), which is F1 but for a constant. */
+	private findWorst(): number {
+		const { distancesM, surfacesAmslM } = this.surface;
+		const { antennaAmslM, kFactor } = this.geometry;
+		const bulge = 1 / (2 * kFactor * EARTH_RADIUS_M);
+		const slope = this.lengthM > 0 ? (antennaAmslM.B - antennaAmslM.A) / this.lengthM : 0;
+		let least = Number.POSITIVE_INFINITY;
+		let worst = -1;
+		for (let i = 0; i < distancesM.length; i++) {
+			const d = distancesM[i] as number;
+			const rest = this.lengthM - d;
+			if (d <= MAST_M || rest <= MAST_M) continue;
+			const across = d * rest;
+			const clearance = antennaAmslM.A + slope * d - (surfacesAmslM[i] as number) - bulge * across;
+			const ratio = clearance / Math.sqrt(across);
+			if (ratio < least) {
+				least = ratio;
+				worst = i;
+			}
+		}
+		return worst;
+	}
+
+	get worst(): ClearancePoint | null {
+		return this.worstAt < 0 ? null : this.pointAt(this.worstAt);
+	}
+
+	get points(): readonly ClearancePoint[] {
+		this.made ??= Array.from(this.surface.distancesM, (_, i) => this.pointAt(i));
+		return this.made;
+	}
+
+	private pointAt(i: number): ClearancePoint {
+		const { antennaAmslM, frequencyGhz, kFactor } = this.geometry;
+		const distanceM = itemAt(this.surface.distancesM, i);
+		const rest = Math.max(0, this.lengthM - distanceM);
+		const bulgeM = earthBulgeM(distanceM, rest, kFactor);
+		const rayAmslM =
+			this.lengthM === 0
+				? antennaAmslM.A
+				: antennaAmslM.A + ((antennaAmslM.B - antennaAmslM.A) * distanceM) / this.lengthM;
+		const fresnelM = fresnelRadiusM(distanceM, rest, frequencyGhz);
+		const surfaceAmslM = itemAt(this.surface.surfacesAmslM, i);
+		const clearanceM = rayAmslM - surfaceAmslM - bulgeM;
+		return {
+			...{ distanceM, groundAmslM: itemAt(this.surface.groundsAmslM, i), surfaceAmslM, bulgeM },
+			...{ rayAmslM, fresnelM, clearanceM },
+			ratio: fresnelM > 0 ? clearanceM / fresnelM : Number.POSITIVE_INFINITY,
+			beamRadiusM: this.beamRadiusM(distanceM, rest),
+			obstacle: this.surface.obstacles[i] ?? null
+		};
+	}
+
+	private beamRadiusM(fromA: number, fromB: number): number {
+		const { dishM, frequencyGhz } = this.geometry;
+		if (!dishM) return 0;
+		const nearA = fromA <= nearFieldM(dishM.A, frequencyGhz) ? dishM.A / 2 : 0;
+		const nearB = fromB <= nearFieldM(dishM.B, frequencyGhz) ? dishM.B / 2 : 0;
+		return Math.max(nearA, nearB);
+	}
+}
+
+/** The points that judge a path: all but those at the mast itself. */
 export function innerPoints(points: readonly ClearancePoint[]): ClearancePoint[] {
 	const lengthM = points[points.length - 1]?.distanceM ?? 0;
-	return points.filter(
-		(point) => point.distanceM > END_SHARE * lengthM && point.distanceM < (1 - END_SHARE) * lengthM
-	);
+	return points.filter(({ distanceM }) => distanceM > MAST_M && lengthM - distanceM > MAST_M);
+}
+
+/**
+ * Clearance that a rule wants at a point, m: its share of the Fresnel radius, and in the near field of a
+ * dish no less than the dish's own radius.
+ *
+ * @param wantedRatio share of F1, 0 or more
+ */
+export function wantedClearanceM(point: ClearancePoint, wantedRatio: number): number {
+	return Math.max(wantedRatio * point.fresnelM, point.beamRadiusM);
+}
+
+/** A profile with what stands on it. */
+interface Surface {
+	distancesM: readonly number[];
+	groundsAmslM: readonly number[];
+	surfacesAmslM: readonly number[];
+	obstacles: readonly (string | null)[];
+}
+
+/** The surface of a profile is the same at every k and height: kept while its obstacles are the same. */
+const surfaces = new WeakMap<
+	TerrainProfile,
+	{ obstacles: readonly Obstacle[]; surface: Surface }
+>();
+
+function surfaceOf(profile: TerrainProfile, obstacles: readonly Obstacle[]): Surface {
+	if (obstacles.length === 0) {
+		const { distancesM, groundsAmslM } = profile;
+		return { distancesM, groundsAmslM, surfacesAmslM: groundsAmslM, obstacles: [] };
+	}
+	const known = surfaces.get(profile);
+	if (known?.obstacles === obstacles) return known.surface;
+	const points = withObstacles(profile, obstacles);
+	const surface = {
+		distancesM: points.map(({ distanceM }) => distanceM),
+		groundsAmslM: points.map(({ groundAmslM }) => groundAmslM),
+		surfacesAmslM: points.map(({ groundAmslM, heightM }) => groundAmslM + heightM),
+		obstacles: points.map(({ obstacle }) => obstacle)
+	};
+	surfaces.set(profile, { obstacles, surface });
+	return surface;
 }
 
 interface SurfacePoint {

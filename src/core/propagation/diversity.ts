@@ -21,7 +21,7 @@ function outside(checks: readonly [string, number, number, number][]): string[] 
  * @param separationM S between the antenna centres, m, above 0 to 100
  * @param occurrencePercent p0, above 0
  * @param fadeMarginDb A of the main antenna, dB
- * @param gainDifferenceDb V, |G1 − G2|, dB
+ * @param gainDifferenceDb V, |G1 − G2|, dB: by how much one antenna hears less than the other
  * @throws OutOfRangeError outside these ranges
  * Source: ITU-R P.530-18, §6.2.1, equation (39); data for 43–240 km, 2–11 GHz, 3–23 m.
  */

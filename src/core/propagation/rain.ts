@@ -73,6 +73,11 @@ export function rainCoefficients(
 	};
 }
 
+/** The share of time that the method is stated down to, percent of an average year. */
+export const STATED_TO_PERCENT = 0.001;
+/** How far its own law is followed beyond, half a minute a year: up to 100 GHz its attenuation rises with rarity to there. */
+export const EXTRAPOLATED_TO_PERCENT = 1e-4;
+
 export interface RainAttenuation {
 	specificDbKm: number;
 	/** Distance factor r: effective over real path length, at most 2.5. */
@@ -89,7 +94,7 @@ export interface RainAttenuation {
  * @param frequencyGhz 1 to 100
  * @param pathKm above 0, to 60
  * @param rainRate001MmH rate exceeded for 0.01 % of the time, 0 to 250
- * @param percentOfTime 0.001 to 1
+ * @param percentOfTime 0.001 to 1 as stated; to 0.0001 by the same law, which still rises there
  * @throws OutOfRangeError outside these ranges
  * Source: ITU-R P.530-18, §2.4.1, equations (32) to (35).
  */
@@ -104,7 +109,7 @@ export function rainAttenuation(input: {
 	requireInRange('frequencyGhz', frequencyGhz, 1, 100);
 	requireInRange('pathKm', pathKm, 0.001, 60);
 	requireInRange('rainRate001MmH', rainRate001MmH, 0, 250);
-	requireInRange('percentOfTime', percentOfTime, 0.001, 1);
+	requireInRange('percentOfTime', percentOfTime, EXTRAPOLATED_TO_PERCENT, 1);
 	if (rainRate001MmH === 0) {
 		return { specificDbKm: 0, distanceFactor: 1, a001Db: 0, attenuationDb: 0 };
 	}

@@ -1,15 +1,22 @@
-import { rainAttenuation, type LinearPolarization } from './rain';
+import {
+	EXTRAPOLATED_TO_PERCENT,
+	rainAttenuation,
+	STATED_TO_PERCENT,
+	type LinearPolarization
+} from './rain';
 
 /** Longest path the rain method is stated for, km. */
 export const LONGEST_RAIN_PATH_KM = 60;
-const LEAST_PERCENT = 0.001;
 const MOST_PERCENT = 1;
 
 export interface RainOutage {
 	/** Share of an average year in which rain takes more than the margin, percent. */
 	percent: number;
-	/** Whether the method reaches that far: outside, `percent` is its last stated value. */
-	range: 'within' | 'less' | 'more';
+	/**
+	 * Whether the method is stated there. `extrapolated`: rarer than that, by the method’s own law; `less`
+	 * and `more`: beyond what the law says too, and `percent` is its last value.
+	 */
+	range: 'within' | 'extrapolated' | 'less' | 'more';
 	a001Db: number;
 }
 
@@ -34,14 +41,16 @@ export function rainOutage(input: {
 	const { a001Db } = rainAttenuation({ ...path, pathKm, percentOfTime: 0.01 });
 	if (marginDb <= 0) return { percent: 100, range: 'within', a001Db };
 	if (a001Db === 0) return { percent: 0, range: 'within', a001Db };
-	if (at(LEAST_PERCENT) <= marginDb) return { percent: LEAST_PERCENT, range: 'less', a001Db };
+	if (at(EXTRAPOLATED_TO_PERCENT) <= marginDb)
+		return { percent: EXTRAPOLATED_TO_PERCENT, range: 'less', a001Db };
 	if (at(MOST_PERCENT) >= marginDb) return { percent: MOST_PERCENT, range: 'more', a001Db };
-	let low = Math.log10(LEAST_PERCENT);
+	let low = Math.log10(EXTRAPOLATED_TO_PERCENT);
 	let high = Math.log10(MOST_PERCENT);
 	for (let i = 0; i < 60; i++) {
 		const middle = (low + high) / 2;
 		if (at(10 ** middle) > marginDb) low = middle;
 		else high = middle;
 	}
-	return { percent: 10 ** ((low + high) / 2), range: 'within', a001Db };
+	const percent = 10 ** ((low + high) / 2);
+	return { percent, range: percent < STATED_TO_PERCENT ? 'extrapolated' : 'within', a001Db };
 }

@@ -5,7 +5,7 @@ import type { EndPlanInput, HopPlanInput } from '../budget/planInput';
 import { farEnd, type End } from '../ends';
 import { makeLevelCurve } from '../radio/levelCurve';
 import { adjusterAngleDeg } from '../sweep/adjusterScale';
-import { levelText, numberText } from '../units/text';
+import { bearingText, levelText, numberText } from '../units/text';
 
 export interface SheetRow {
 	label: string;
@@ -123,13 +123,13 @@ function pointingSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSec
 		rows: [
 			{
 				label: 'Bearing by compass',
-				value: `${numberText(pointing.azimuthCompassDeg, 1)}°`,
+				value: `${bearingText(pointing.azimuthCompassDeg, 1)}°`,
 				note: 'read well away from the steel of the tower',
 				strong: true
 			},
 			{
 				label: 'Bearing, true',
-				value: `${numberText(pointing.azimuthTrueDeg, 2)}°`,
+				value: `${bearingText(pointing.azimuthTrueDeg, 2)}°`,
 				note: `declination ${numberText(pointing.declinationDeg, 1, true)}°, ${pointing.magneticModel}${pointing.magneticModelOutdated ? ', which does not cover this day' : ''}`
 			},
 			{
@@ -143,7 +143,7 @@ function pointingSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSec
 				: [
 						{
 							label: 'Bearing on the grid',
-							value: `${numberText(pointing.azimuthGridDeg, 2)}°`,
+							value: `${bearingText(pointing.azimuthGridDeg, 2)}°`,
 							note: `convergence ${numberText(pointing.gridConvergenceDeg ?? 0, 2, true)}°`
 						}
 					]),

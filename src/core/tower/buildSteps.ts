@@ -3,7 +3,7 @@ import type { HopPlan } from '../budget/hopPlan';
 import type { EndPlanInput, HopPlanInput } from '../budget/planInput';
 import type { CablePart } from '../catalogue/parts';
 import type { End } from '../ends';
-import { numberText } from '../units/text';
+import { bearingText, numberText } from '../units/text';
 import { filmsOf } from './films';
 import {
 	cableClamps,
@@ -13,7 +13,7 @@ import {
 	KITS_A_CABLE,
 	partsList
 } from './partsList';
-import { atLeast, counted, measured, within, type Quantity } from './quantity';
+import { atLeast, bearing, counted, measured, within, type Quantity } from './quantity';
 import type { StopCard } from '../safety/stopCards';
 import { shortedLoopOhm } from './towerArithmetic';
 import { partsToLabel } from './receiving';
@@ -244,7 +244,7 @@ function raiseSteps({ own, plan, end, dishes }: Site): Draft[] {
 		{
 			key: 'before-lift',
 			title: 'Height, heading, type and polarization said aloud before the lift',
-			why: `${numberText(own.antennaHeightAglM, 1)} m, compass ${numberText(plan.pointing[end].azimuthCompassDeg, 0)}°, ${own.dish.code}, ${own.polarization}.`,
+			why: `${numberText(own.antennaHeightAglM, 1)} m, compass ${bearingText(plan.pointing[end].azimuthCompassDeg, 0)}°, ${own.dish.code}, ${own.polarization}.`,
 			people: 2,
 			after: [
 				{ key: 'tight', reason: 'nothing loose goes up' },
@@ -330,9 +330,8 @@ function raiseSteps({ own, plan, end, dishes }: Site): Draft[] {
 			key: 'heading',
 			title: 'Rough heading, so that the fine adjuster alone can finish',
 			why: 'By landmark, binoculars or a compass held well away from steel.',
-			quantity: measured(
+			quantity: bearing(
 				'Compass heading',
-				'°',
 				plan.pointing[end].azimuthCompassDeg,
 				azimuthRoomDeg,
 				'plan; tolerance from the adjuster’s travel'

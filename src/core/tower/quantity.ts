@@ -1,10 +1,12 @@
-import { numberText } from '../units/text';
+import { bearingDifferenceDeg } from '../units/angle';
+import { bearingText, numberText } from '../units/text';
 
 /** What is measured or counted at a step, with what the plan or the part's sheet expects. */
 export interface Quantity {
 	label: string;
 	unit: string;
-	kind: 'measure' | 'count';
+	/** A bearing goes round: 359° and 1° are two degrees apart. */
+	kind: 'measure' | 'count' | 'bearing';
 	/** Null where only the limits are known. */
 	expected: number | null;
 	low: number;
@@ -71,6 +73,21 @@ export function measured(
 	};
 }
 
+/**
+ * A bearing with a tolerance each way.
+ *
+ * @param expectedDeg 0 to below 360
+ * @param toleranceDeg each way, 0 or more
+ */
+export function bearing(
+	label: string,
+	expectedDeg: number,
+	toleranceDeg: number,
+	from: string
+): Quantity {
+	return { ...measured(label, '°', expectedDeg, toleranceDeg, from), kind: 'bearing' };
+}
+
 /** A measure within limits that are not even about a middle. */
 export function within(
 	label: string,
@@ -83,8 +100,11 @@ export function within(
 }
 
 /** What is asked for, in words: "62 ± 2 mm", "3", "at least 1 m". */
-export function expectedText({ expected, low, high, unit, digits }: Quantity): string {
-	const text = (value: number): string => numberText(value, digits);
+export function expectedText({ kind, expected, low, high, unit, digits }: Quantity): string {
+	const text = (value: number): string =>
+		kind === 'bearing' && value === expected
+			? bearingText(value, digits)
+			: numberText(value, digits);
 	const withUnit = (words: string): string => (unit ? `${words} ${unit}` : words);
 	if (!Number.isFinite(high)) return withUnit(`at least ${text(low)}`);
 	if (expected === null) return withUnit(`${text(low)} to ${text(high)}`);
@@ -95,14 +115,19 @@ export function expectedText({ expected, low, high, unit, digits }: Quantity): s
 /**
  * Judges what was found. Compared after rounding to the quantity's own digits.
  *
- * @param value in the quantity’s unit
+ * @param found in the quantity’s unit; a bearing of any turn
  */
-export function judgeQuantity(quantity: Quantity, value: number): QuantityVerdict {
+export function judgeQuantity(quantity: Quantity, found: number): QuantityVerdict {
 	const { low, high, unit, digits, label } = quantity;
+	// A heading of 2° is 5.5° from one of 356.5°, not 354.5°.
+	const value =
+		quantity.kind === 'bearing' && quantity.expected !== null
+			? quantity.expected + bearingDifferenceDeg(quantity.expected, found)
+			: found;
 	const round = (x: number): number => Number(x.toFixed(digits));
-	const found = `${numberText(value, digits)}${unit ? ` ${unit}` : ''}`;
+	const said = `${numberText(found, digits)}${unit ? ` ${unit}` : ''}`;
 	if (round(value) >= round(low) && round(value) <= round(high)) {
-		return { verdict: 'good', reason: `${found}: as expected.` };
+		return { verdict: 'good', reason: `${said}: as expected.` };
 	}
 	const missing = round(low) - round(value);
 	const off =
@@ -110,11 +135,13 @@ export function judgeQuantity(quantity: Quantity, value: number): QuantityVerdic
 			? missing > 0
 				? `${missing} missing`
 				: `${round(value) - round(high)} too many`
-			: value < low
-				? 'too little'
-				: 'too much';
+			: quantity.kind === 'bearing'
+				? `${numberText(value < low ? low - value : value - high, digits)}° too far ${value < low ? 'left' : 'right'}`
+				: value < low
+					? 'too little'
+					: 'too much';
 	return {
 		verdict: 'off',
-		reason: `${label}: ${found} found, ${expectedText(quantity)} expected (${quantity.from}): ${off}.`
+		reason: `${label}: ${said} found, ${expectedText(quantity)} expected (${quantity.from}): ${off}.`
 	};
 }

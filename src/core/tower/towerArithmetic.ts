@@ -79,7 +79,8 @@ export function clampPlan(lengthM: number, firstM: number, everyM: number): Clam
 	requireInRange('lengthM', lengthM, 0, 1000);
 	requireInRange('firstM', firstM, 0.05, 10);
 	requireInRange('everyM', everyM, 0.1, 10);
-	if (lengthM <= firstM) return { count: 1, positionsM: [lengthM / 2] };
+	// No room for one near each end: one in the middle.
+	if (lengthM <= 2 * firstM) return { count: 1, positionsM: [lengthM / 2] };
 	const between = Math.ceil((lengthM - 2 * firstM) / everyM - 1e-9);
 	const steps = Math.max(1, between);
 	const stepM = (lengthM - 2 * firstM) / steps;

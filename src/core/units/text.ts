@@ -1,3 +1,5 @@
+import { wrapBearingDeg } from './angle';
+
 /**
  * A number for people: fixed decimals, a true minus sign, a plus on request, no "−0".
  *
@@ -18,4 +20,15 @@ export function numberText(value: number, digits: number, plus = false): string 
  */
 export function levelText(levelDbm: number): string {
 	return `${numberText(levelDbm, 1)} dBm`;
+}
+
+/**
+ * A bearing as it is written, degrees without their sign: never 360.
+ *
+ * @param bearingDeg any finite
+ * @param digits decimals, 0 to 6
+ */
+export function bearingText(bearingDeg: number, digits: number): string {
+	const text = wrapBearingDeg(bearingDeg).toFixed(digits);
+	return Number(text) === 360 ? (0).toFixed(digits) : text;
 }

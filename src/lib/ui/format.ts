@@ -1,4 +1,4 @@
-import { numberText } from '#core/units/text';
+import { bearingText, numberText } from '#core/units/text';
 
 /** A number with fixed decimals; an em dash where there is none. */
 export function fixed(value: number | null | undefined, digits: number, plus = false): string {
@@ -10,6 +10,9 @@ export const dbm = (value: number | null | undefined): string => `${fixed(value,
 export const volts = (value: number | null | undefined): string => `${fixed(value, 3)} V`;
 export const degrees = (value: number | null | undefined, digits = 2, plus = false): string =>
 	`${fixed(value, digits, plus)}°`;
+
+/** A bearing: never 360.0°. */
+export const bearing = (value: number, digits = 2): string => `${bearingText(value, digits)}°`;
 
 /** Turns of a nut with the side in words. */
 export function turnsInWords(turns: number): string {

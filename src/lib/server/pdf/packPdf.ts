@@ -3,7 +3,7 @@ import { VISIT_PURPOSE_WORDS } from '#core/record/kinds';
 import { originWords, provenanceWords } from '#core/provenance/provenance';
 import { expectedText } from '#core/tower/quantity';
 import { ENDS, type End } from '#core/ends';
-import { numberText } from '#core/units/text';
+import { bearingText, numberText } from '#core/units/text';
 import type { Pack } from './pack';
 import { END_COLOURS, heading, INK, lines, pdfMaker, QUIET } from './common';
 
@@ -145,7 +145,7 @@ function planTable({ revision }: Pack): Content[] {
 			row('Antenna above ground, m', (end) => numberText(input.ends[end].antennaHeightAglM, 1)),
 			row('Bearing true / compass, °', (end) =>
 				[plan.pointing[end].azimuthTrueDeg, plan.pointing[end].azimuthCompassDeg]
-					.map((value) => numberText(value, 1))
+					.map((value) => bearingText(value, 1))
 					.join(' / ')
 			),
 			row('Tilt, °', (end) => numberText(plan.pointing[end].tiltDeg, 2, true)),

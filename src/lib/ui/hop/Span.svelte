@@ -2,7 +2,7 @@
 	import type { HopPlan } from '#core/budget/hopPlan';
 	import type { HopPlanInput } from '#core/budget/planInput';
 	import { farEnd, type End } from '#core/ends';
-	import { degrees, fixed } from '../format';
+	import { bearing, degrees, fixed } from '../format';
 	import { spanShape } from './spanShape';
 
 	interface Props {
@@ -22,8 +22,8 @@
 </script>
 
 {#snippet bearings(at: End)}
-	<span>toward {degrees(plan.pointing[at].azimuthTrueDeg, 1)}</span>
-	<span>compass {degrees(plan.pointing[at].azimuthCompassDeg, 1)}</span>
+	<span>toward {bearing(plan.pointing[at].azimuthTrueDeg, 1)}</span>
+	<span>compass {bearing(plan.pointing[at].azimuthCompassDeg, 1)}</span>
 	<span>tilt {degrees(plan.pointing[at].tiltDeg, 2, true)}</span>
 {/snippet}
 

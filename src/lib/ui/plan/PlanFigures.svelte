@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { HopPlan } from '#core/budget/hopPlan';
 	import { ENDS, farEnd, type End } from '#core/ends';
-	import { dbm, degrees, fixed, volts } from '../format';
+	import { bearing, dbm, degrees, fixed, volts } from '../format';
 	import { measure } from '../units.svelte';
 
 	interface Props {
@@ -48,13 +48,13 @@
 	<tbody>
 		{@render row(
 			'Bearing, true',
-			degrees(plan.pointing.A.azimuthTrueDeg),
-			degrees(plan.pointing.B.azimuthTrueDeg)
+			bearing(plan.pointing.A.azimuthTrueDeg),
+			bearing(plan.pointing.B.azimuthTrueDeg)
 		)}
 		{@render row(
 			'Bearing by compass',
-			degrees(plan.pointing.A.azimuthCompassDeg, 1),
-			degrees(plan.pointing.B.azimuthCompassDeg, 1)
+			bearing(plan.pointing.A.azimuthCompassDeg, 1),
+			bearing(plan.pointing.B.azimuthCompassDeg, 1)
 		)}
 		{@render row(
 			'Declination',

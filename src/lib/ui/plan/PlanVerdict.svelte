@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { availabilityText } from '#core/budget/availability';
 	import { ENDS, farEnd } from '#core/ends';
 	import { dbm, fixed, volts } from '../format';
 	import Notice from '../form/Notice.svelte';
@@ -59,7 +60,10 @@
 				<div>
 					<dt class="text-quiet text-sm">Available</dt>
 					<dd class="num font-bold">
-						{plan.availability.holds ? '' : '▲ '}{fixed(plan.availability.achievedPercent, 4)} %
+						{plan.availability.holds ? '' : '▲ '}{availabilityText(
+							plan.availability.achievedPercent,
+							plan.availability.bound
+						)}
 						<span class="text-quiet block text-sm font-normal"
 							>asked {plan.availability.requiredPercent} %</span
 						>

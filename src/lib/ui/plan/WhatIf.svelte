@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { availabilityText } from '#core/budget/availability';
 	import { untrack } from 'svelte';
 	import { ENDS, type End } from '#core/ends';
 	import { findDishAt } from '#core/catalogue/dishAt';
@@ -153,7 +154,9 @@
 	<div class="flex flex-wrap items-center gap-x-6 gap-y-2 pb-3" aria-live="polite">
 		{#if plan}
 			<p>
-				Then <strong class="num">{fixed(plan.availability.achievedPercent, 4)} %</strong>
+				Then <strong class="num"
+					>{availabilityText(plan.availability.achievedPercent, plan.availability.bound)}</strong
+				>
 				<span class="text-quiet num"
 					>({fixed(
 						plan.availability.achievedPercent - (editor.plan?.availability.achievedPercent ?? 0),

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { availabilityText } from '#core/budget/availability';
+	import type { ConfigurationKind } from '#core/budget/configurationKinds';
 	import { ENDS, farEnd } from '#core/ends';
 	import { fixed } from '../../format';
 	import SelectField from '../../form/SelectField.svelte';
@@ -20,7 +22,19 @@
 		if (value >= 1440) return `${fixed(value / 1440, 1)} days`;
 		return value >= 10 ? `${fixed(value, 0)} min` : `${fixed(value, 1)} min`;
 	}
+	const kind = $derived(editor.draft.values.configuration.kind as ConfigurationKind);
 	let shownCarrier = $state(1);
+	const RAIN_SIGN = { within: '', extrapolated: '≈ ', less: '< ', more: '> ' } as const;
+	const COMBINED = {
+		all: 'with every carrier up',
+		any: 'with at least one carrier up',
+		capacity: 'by what each carrier has'
+	} as const;
+	/** The modulation wanted of a carrier. */
+	const wantedOf = (number: number): string =>
+		(editor.plan?.carriers.find((carrier) => carrier.number === number)?.role === 'second-band' &&
+			editor.draft.values.configuration.secondModulation) ||
+		editor.draft.values.operatingModulation;
 </script>
 
 <div class="grid gap-4 sm:grid-cols-3 lg:grid-cols-6">
@@ -31,6 +45,18 @@
 		field="requiredAvailabilityPercent"
 		bind:value={editor.draft.values.requiredAvailabilityPercent}
 	/>
+	{#if kind === 'dual-polarized' || kind === 'four-radios' || kind === 'two-bands'}
+		<SelectField
+			label="Counts with several carriers"
+			name="plan.configuration.combine"
+			bind:value={editor.draft.values.configuration.combine}
+			options={[
+				{ value: 'all', label: 'every carrier up' },
+				{ value: 'any', label: 'at least one up' },
+				{ value: 'capacity', label: 'by capacity' }
+			]}
+		/>
+	{/if}
 	<SelectField
 		label="Multipath method"
 		name="plan.multipathMethod"
@@ -75,10 +101,30 @@
 	{@const { climate } = editor.input}
 	<p class="mt-5 text-lg" data-testid="availability">
 		{#if !availability.holds}<span class="trouble font-bold">▲ </span>{/if}
-		<strong class="num">{fixed(availability.achievedPercent, 4)} %</strong> in {editor.draft.values
-			.operatingModulation}, the worse direction; asked for
+		<strong class="num">{availabilityText(availability.achievedPercent, availability.bound)}</strong
+		>
+		{availability.combined
+			? COMBINED[availability.combined.rule]
+			: `in ${editor.draft.values.operatingModulation}`}, the worse direction; asked for
 		<span class="num">{availability.requiredPercent} %</span>.
 	</p>
+	{#if availability.combined}
+		{@const { all, any, capacity } = availability.combined}
+		<p class="text-quiet">
+			Every carrier <span class="num">{availabilityText(all)}</span>, at least one
+			<span class="num">{availabilityText(any)}</span>, by capacity
+			<span class="num">{availabilityText(capacity)}</span>.
+		</p>
+	{/if}
+	{#if availability.capacity}
+		<p class="mt-2">
+			Capacity{availability.combined ? ' of all carriers' : ''}:
+			{#each availability.capacity.filter(({ mbitS }) => mbitS > 0) as share, i (share.availabilityPercent)}{i
+					? ', '
+					: ''}<span class="num">{fixed(share.mbitS, 0)} Mbit/s</span> for
+				<span class="num">{share.availabilityPercent} %</span>{/each} of the year.
+		</p>
+	{/if}
 	<WhatIf />
 	{#if carriers.length > 1}
 		<div class="mt-5 flex flex-wrap gap-2" role="group" aria-label="Carrier shown">
@@ -112,7 +158,7 @@
 			<tbody>
 				{#each ENDS as end (end)}
 					{#each availability.directions.filter((d) => d.receivingEnd === end && d.carrierNumber === shownCarrier) as d (d.modulation)}
-						{@const wanted = d.modulation === editor.draft.values.operatingModulation}
+						{@const wanted = d.modulation === wantedOf(shownCarrier)}
 						<tr class="border-line border-b {wanted ? 'bg-card font-bold' : ''}">
 							<th class="py-1.5 text-left {wanted ? 'font-bold' : 'font-normal'}" scope="row"
 								><span class="end-{end} text-end-own font-bold">{farEnd(end)} to {end}</span>
@@ -121,17 +167,16 @@
 							<td class="num py-1.5 text-right">{fixed(d.capacityMbitS, 0)}</td>
 							<td class="num py-1.5 text-right">{fixed(d.marginDb, 1)}</td>
 							<td class="num py-1.5 text-right">{percent(d.multipathPercent)}</td>
-							<td class="num py-1.5 text-right"
-								>{d.rainRange === 'less' ? '< ' : d.rainRange === 'more' ? '> ' : ''}{percent(
-									d.rainPercent
-								)}</td
+							<td class="num py-1.5 text-right">{RAIN_SIGN[d.rainRange]}{percent(d.rainPercent)}</td
 							>
 							<td class="num py-1.5 text-right"
 								>{d.clearAirCrossPolarPercent === null
 									? '—'
 									: `${percent(d.clearAirCrossPolarPercent)} / ${percent(d.rainCrossPolarPercent)}`}</td
 							>
-							<td class="num py-1.5 text-right">{fixed(d.availabilityPercent, 4)}</td>
+							<td class="num py-1.5 text-right"
+								>{availabilityText(d.availabilityPercent, d.bound).replace(' %', '')}</td
+							>
 							<td class="num py-1.5 text-right">{minutes(d.outageMinutesPerYear)}</td>
 						</tr>
 					{/each}

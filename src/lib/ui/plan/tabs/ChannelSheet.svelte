@@ -102,6 +102,29 @@
 		numeric
 		bind:value={editor.draft.values.eirpLimitDbm}
 	/>
+	{#if kind === 'two-bands'}
+		<SelectField
+			label="Channel of the second band"
+			unit="MHz"
+			name="plan.configuration.secondChannelWidthMhz"
+			bind:value={editor.draft.values.configuration.secondChannelWidthMhz}
+			options={[
+				{ value: '', label: 'as the first' },
+				...widths.map((width) => ({ value: String(width), label: String(width) }))
+			]}
+			error={editor.problemAt('plan.configuration.secondChannelWidthMhz')}
+		/>
+		<SelectField
+			label="Modulation of the second band"
+			name="plan.configuration.secondModulation"
+			bind:value={editor.draft.values.configuration.secondModulation}
+			options={[
+				{ value: '', label: 'as the first' },
+				...modulations.map((name) => ({ value: name, label: name }))
+			]}
+			error={editor.problemAt('plan.configuration.secondModulation')}
+		/>
+	{/if}
 	{#if rule.coChannelDual}
 		<PlanText
 			label="Interference canceller"

@@ -6,7 +6,6 @@
 	import { inverseGeodesic } from '#core/geodesy/geodesic';
 	import { isStaleProfile, pathFiguresOf } from '#core/budget/pathFigures';
 	import type { HopPlanInput } from '#core/budget/planInput';
-	import { quickDiffractionLossDb } from '#core/path/obstructionLoss';
 	import { untrack } from 'svelte';
 	import type { SampledProfile } from '#core/path/samplePath';
 	import { callApi, troubleOf } from '../../api';
@@ -236,6 +235,12 @@
 							>{measure((check.clearance.worst?.distanceM ?? 0) / 1000, 'km', 2)}</span
 						>
 						from A{check.clearance.worst?.obstacle ? ` (${check.clearance.worst.obstacle})` : ''}.
+						{#if check.beforeDish}In the near field of a dish, <span class="num"
+								>{measure(check.beforeDish.distanceM, 'm', 0)}</span
+							>
+							from A, the whole dish must be free:
+							<span class="num">{measure(check.beforeDish.beamRadiusM, 'm', 1)}</span> are wanted,
+							<span class="num">{measure(check.beforeDish.clearanceM, 'm', 1)}</span> are there.{/if}
 						{#if !check.holds}The ray must come up by <span class="num"
 								>{measure(check.missingM, 'm', 1)}</span
 							>.{/if}
@@ -253,11 +258,16 @@
 				<p class="mt-2">
 					Obstruction loss at k = {fixed(verdict.checks[0]!.kFactor, 2)}:
 					<strong class="num">{fixed(loss.lossDb, 1)} dB</strong>
-					({loss.method}{loss.edges
-						? `, ${loss.edges} ${loss.edges === 1 ? 'edge' : 'edges'}`
-						: ''}; quick rule {fixed(quickDiffractionLossDb(verdict.checks[0]!.worstRatio), 1)} dB). It
-					is in the budget.
+					by the complete delta-Bullington method (ITU-R P.526-15). It is in the budget.
 				</p>
+				{#if loss.lossDb > 0.05}
+					<p class="text-quiet text-sm">
+						{loss.edges === 1 ? 'One top reaches' : `${loss.edges} tops reach`} into the zone. For comparison
+						only: a single knife edge <span class="num">{fixed(loss.singleEdgeDb, 1)} dB</span>, the
+						quick rule <span class="num">{fixed(loss.quickRuleDb, 1)} dB</span>, a smooth earth
+						<span class="num">{fixed(loss.sphericalDb, 1)} dB</span>.
+					</p>
+				{/if}
 			{/if}
 		</div>
 	</div>

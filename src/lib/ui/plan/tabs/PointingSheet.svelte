@@ -2,7 +2,7 @@
 	import Plus from '@lucide/svelte/icons/plus';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { ENDS } from '#core/ends';
-	import { degrees, fixed } from '../../format';
+	import { bearing, degrees, fixed } from '../../format';
 	import { measure } from '../../units.svelte';
 	import { usePlanEditor } from '../editor.svelte';
 	import PlanText from '../PlanText.svelte';
@@ -49,10 +49,10 @@
 				<p class="text-end-own text-2xl leading-none font-bold">{end}</p>
 				<dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
 					<dt class="text-quiet">By compass</dt>
-					<dd class="num text-lg font-bold">{degrees(pointing.azimuthCompassDeg, 1)}</dd>
+					<dd class="num text-lg font-bold">{bearing(pointing.azimuthCompassDeg, 1)}</dd>
 					<dt class="text-quiet">True</dt>
 					<dd class="num">
-						{degrees(pointing.azimuthTrueDeg)}
+						{bearing(pointing.azimuthTrueDeg)}
 						<span class="text-quiet"
 							>declination {degrees(pointing.declinationDeg, 1, true)}, {pointing.magneticModel}</span
 						>
@@ -60,7 +60,7 @@
 					{#if pointing.azimuthGridDeg !== null}
 						<dt class="text-quiet">On the grid</dt>
 						<dd class="num">
-							{degrees(pointing.azimuthGridDeg)}
+							{bearing(pointing.azimuthGridDeg)}
 							<span class="text-quiet"
 								>convergence {degrees(pointing.gridConvergenceDeg, 2, true)}</span
 							>
