@@ -1,3 +1,4 @@
+import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { build } from 'vite';
 import { startMariadb } from '../../scripts/lib/mariadb.mjs';
@@ -30,7 +31,16 @@ export default async function setup(): Promise<() => Promise<void>> {
 	const restored = await database.database('skiaxis_restored', { reset: true });
 	process.env.SKIAXIS_RESTORED_URL = restored.url;
 	process.env.SKIAXIS_RESTORED_OWNER_URL = restored.ownerUrl;
+	// For what earlier releases left, each in a database of its own.
+	const releases = [];
+	for (const dump of readdirSync(join(ROOT, 'tests/server/releases'))) {
+		if (!dump.endsWith('.sql.gz')) continue;
+		releases.push(
+			await database.database(`skiaxis_${dump.slice(0, 9).replace('-', '_')}`, { reset: true })
+		);
+	}
 	for (const { url, ownerUrl } of [test, empty, third]) await grantRights(ownerUrl, url);
+	process.env.SKIAXIS_RELEASE_URLS = JSON.stringify(releases);
 	process.env.SKIAXIS_DATABASE_URL = test.url;
 	process.env.SKIAXIS_OWNER_DATABASE_URL = test.ownerUrl;
 	process.env.SKIAXIS_EMPTY_DATABASE_URL = empty.url;

@@ -1,3 +1,4 @@
+import type { RadioPart } from '../catalogue/parts';
 import { climateOf, UNSAID_CLIMATE } from './climate';
 import { END_INITIAL, HOP_INITIAL, PATH_INITIAL } from './planFields';
 import type { EndPlanInput, HopPlanInput, SiteConditions } from './planInput';
@@ -45,9 +46,13 @@ export function withPlanDefaults(stored: HopPlanInput): HopPlanInput {
 		...HOP_DEFAULTS,
 		...stored,
 		configuration: { ...HOP_DEFAULTS.configuration, ...stored.configuration },
-		ends: {
-			A: { ...END_DEFAULTS, ...stored.ends.A },
-			B: { ...END_DEFAULTS, ...stored.ends.B }
-		}
+		ends: { A: endWithDefaults(stored.ends.A), B: endWithDefaults(stored.ends.B) }
 	};
+}
+
+const NO_SUB_BANDS: Pick<RadioPart, 'subBands'> = { subBands: [] };
+
+/** The first radios did not say which sub-bands they are built for. */
+function endWithDefaults(stored: EndPlanInput): EndPlanInput {
+	return { ...END_DEFAULTS, ...stored, radio: { ...NO_SUB_BANDS, ...stored.radio } };
 }
