@@ -171,7 +171,8 @@ describe('an availability', () => {
 	it('comes with what is carried for so much of the year, never more for more', () => {
 		const shares = twoBands().availability.capacity!;
 		shares.slice(1).forEach((share, i) => {
-			expect(share.mbitS).toBeLessThanOrEqual(shares[i]!.mbitS);
+			expect(share.mbitS).toBeLessThan(shares[i]!.mbitS);
+			expect(share.availabilityPercent).toBeGreaterThan(shares[i]!.availabilityPercent);
 		});
 		expect(shares[0]!.mbitS).toBeGreaterThan(shares.at(-1)!.mbitS);
 	});

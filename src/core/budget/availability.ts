@@ -208,7 +208,7 @@ function combinationOf(
 	return { achievedPercent: combined[rule], bound, combined };
 }
 
-/** Shares of the year that a capacity is told for, percent. */
+/** Shares of the year that a capacity is told for, rising, percent. */
 const TOLD_SHARES = [99, 99.9, 99.95, 99.99, 99.995, 99.999];
 
 /** Each carrier in the best modulation that holds for that share, all fading together. */
@@ -228,10 +228,12 @@ function capacityShares(
 			);
 			return sum + Math.max(0, ...held.map((d) => d.capacityMbitS));
 		}, 0);
-	return TOLD_SHARES.map((availabilityPercent) => ({
+	const told = TOLD_SHARES.map((availabilityPercent) => ({
 		availabilityPercent,
 		mbitS: Math.min(...ENDS.map((end) => carried(end, availabilityPercent)))
 	}));
+	// What holds for more of the year need not be told for less.
+	return told.filter(({ mbitS }, i) => mbitS > 0 && mbitS !== told[i + 1]?.mbitS);
 }
 
 /**

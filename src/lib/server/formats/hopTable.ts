@@ -21,6 +21,7 @@ const WHOLE = [
 ];
 const NULLABLE = [
 	'plan.eirpLimitDbm',
+	'plan.configuration.secondChannelWidthMhz',
 	'plan.ends.A.secondTransmitFrequencyGhz',
 	'plan.ends.B.secondTransmitFrequencyGhz'
 ];

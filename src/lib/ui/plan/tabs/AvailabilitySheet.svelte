@@ -116,12 +116,13 @@
 			<span class="num">{availabilityText(capacity)}</span>.
 		</p>
 	{/if}
-	{#if availability.capacity}
+	{#if availability.capacity?.length}
 		<p class="mt-2">
 			Capacity{availability.combined ? ' of all carriers' : ''}:
-			{#each availability.capacity.filter(({ mbitS }) => mbitS > 0) as share, i (share.availabilityPercent)}{i
-					? ', '
-					: ''}<span class="num">{fixed(share.mbitS, 0)} Mbit/s</span> for
+			{#each availability.capacity as share, i (share.availabilityPercent)}{i ? ', ' : ''}<span
+					class="num">{fixed(share.mbitS, 0)} Mbit/s</span
+				>
+				for
 				<span class="num">{share.availabilityPercent} %</span>{/each} of the year.
 		</p>
 	{/if}
