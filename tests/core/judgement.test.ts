@@ -287,7 +287,7 @@ describe('the line of another carrier', () => {
 			code: 'carrier-A-b',
 			end: 'A',
 			label: `${carrier.name} at A`,
-			planned: `${levelText(planned.plannedLevelDbm)} ± ${planned.toleranceDb.toFixed(1)} dB`,
+			planned: `${levelText(planned.plannedLevelDbm)} ± ${planned.toleranceDb.toFixed(1)} dB, the far main unit sending`,
 			measured: levelText(planned.plannedLevelDbm - 0.5),
 			verdict: 'pass',
 			reason: '0.5 dB below the plan, inside the window.'

@@ -1,3 +1,4 @@
+import { senderOf } from '../budget/standby';
 import { buildStateOf } from '../tower/buildState';
 import { ENDS, farEnd, type End } from '../ends';
 import { discriminationOf } from '../guide/polarizationBench';
@@ -255,11 +256,12 @@ function levelLine(state: HopState, end: End): AcceptanceLine {
 function carrierLines(state: HopState, end: End): AcceptanceLine[] {
 	return carrierStates(state, end).map(({ carrier, levelDbm, shortDb, verdict }) => {
 		const budget = carrier.received[end];
+		const sender = senderOf(state.plan, carrier, end);
 		return {
 			code: `carrier-${end}-${String.fromCharCode(96 + carrier.number)}`,
 			end,
 			label: `${carrier.name} at ${end}`,
-			planned: `${levelText(budget.plannedLevelDbm)} ± ${budget.toleranceDb.toFixed(1)} dB`,
+			planned: `${levelText(budget.plannedLevelDbm)} ± ${budget.toleranceDb.toFixed(1)} dB${sender ? `, the far ${sender} unit sending` : ''}`,
 			measured: levelDbm === null ? '' : levelText(levelDbm),
 			verdict: verdict === 'on-plan' ? 'pass' : 'deviation',
 			reason:

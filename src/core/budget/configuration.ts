@@ -103,7 +103,7 @@ export function carriersOf(input: HopPlanInput): Carrier[] {
 		case 'single':
 			return [main];
 		case 'hot-standby':
-			return [main, carrier(input, { number: 2, role: 'standby', name: 'Standby', arm: 1 })];
+			return [main, standbyCarrier(input, main)];
 		case 'frequency-diversity':
 			return [
 				main,
@@ -172,6 +172,12 @@ function carrier(
 		receiveHeightOffsetM: { A: 0, B: 0 },
 		transmitHeightOffsetM: { A: 0, B: 0 }
 	};
+}
+
+/** In service only the far end’s main unit sends: the standby unit hears it through its own arm. */
+function standbyCarrier(input: HopPlanInput, main: Carrier): Carrier {
+	const own = carrier(input, { number: 2, role: 'standby', name: 'Standby', arm: 1 });
+	return { ...own, transmitBranchLossDb: main.transmitBranchLossDb };
 }
 
 /** The second receiver hears the far end's main transmitter through the second dish. */

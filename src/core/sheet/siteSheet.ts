@@ -1,3 +1,4 @@
+import { levelsWhenSwitched, senderOf, SWITCHING, type UnitLevel } from '../budget/standby';
 import { CONFIGURATION_RULES } from '../budget/configuration';
 import type { ExposureDistance } from '../firstlook/exposure';
 import type { HopPlan } from '../budget/hopPlan';
@@ -55,7 +56,7 @@ export function makeSiteSheet(
 			placeSection(input, plan, end),
 			pointingSection(input, plan, end),
 			equipmentSection(input, end),
-			levelSection(plan, end),
+			levelSection(input, plan, end),
 			mountSection(input, end)
 		],
 		portTable: portTable(input, plan, end),
@@ -231,7 +232,10 @@ function supplyWords({ cable, cableLengthM }: EndPlanInput): string {
 	return cable ? `${cable.name}, ${numberText(cableLengthM, 0)} m; ` : '';
 }
 
-function levelSection(plan: HopPlan, end: End): SheetSection {
+function levelSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSection {
+	const switched = levelsWhenSwitched(input, plan, end);
+	const unit = ({ levelDbm, volts }: UnitLevel): string =>
+		`${levelText(levelDbm)}, ${numberText(volts, 3)} V`;
 	const budget = plan.received[end];
 	const rising = budget.betterDirection === 'rising';
 	return {
@@ -258,8 +262,17 @@ function levelSection(plan: HopPlan, end: End): SheetSection {
 			...plan.carriers.slice(1).map((carrier) => ({
 				label: carrier.name,
 				value: `${levelText(carrier.received[end].plannedLevelDbm)}, ${numberText(carrier.received[end].plannedVolts, 3)} V`,
-				note: `${carrier.polarization}, ${numberText(carrier.received[end].frequencyGhz, 3)} GHz`
+				note: `${carrier.polarization}, ${numberText(carrier.received[end].frequencyGhz, 3)} GHz${senderWords(senderOf(plan, carrier, end))}`
 			})),
+			...(switched
+				? [
+						{
+							label: 'With the far standby sending',
+							value: `main ${unit(switched.main)}; standby ${unit(switched.standby)}`,
+							note: SWITCHING
+						}
+					]
+				: []),
 			{
 				label: 'On a side lobe here',
 				value: `about ${levelText(budget.sideLobeHereDbm)}`,
@@ -269,6 +282,9 @@ function levelSection(plan: HopPlan, end: End): SheetSection {
 		]
 	};
 }
+
+const senderWords = (sender: 'main' | 'standby' | null): string =>
+	sender === null ? '' : `, the far ${sender} unit sends`;
 
 function mountSection(input: HopPlanInput, end: End): SheetSection {
 	const { mount } = input.ends[end];

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { carrierStates } from '#core/accept/carriers';
+	import { senderOf, SWITCHING } from '#core/budget/standby';
 	import { farEnd, type End } from '#core/ends';
 	import { polarizationBench } from '#core/guide/polarizationBench';
 	import { isFixed } from '#core/record/hopState';
@@ -229,10 +230,11 @@
 						? 'The narrow beam is fixed first; then this one is fitted and read, and the first one read again: the aim must not have moved.'
 						: input.configuration.kind === 'space-diversity'
 							? 'Each dish is aligned and read by itself.'
-							: 'Each unit is read by itself on the same dish.'}
+							: `Each unit is read by itself on the same dish${input.configuration.kind === 'hot-standby' ? `: ${SWITCHING}` : ''}.`}
 				</p>
 				<ul class="border-line mt-2 border-t">
 					{#each carriers as { carrier, levelDbm, shortDb, verdict } (carrier.number)}
+						{@const sender = senderOf(live.state.plan, carrier, end)}
 						<li
 							class="border-line flex flex-wrap items-center gap-3 border-b py-2"
 							data-verdict={verdict}
@@ -243,7 +245,7 @@
 									>plan <span class="num"
 										>{fixed(carrier.received[end].plannedLevelDbm, 1)} dBm</span
 									>,
-									{carrier.polarization}</span
+									{carrier.polarization}{sender ? `, the far ${sender} unit sending` : ''}</span
 								>
 							</span>
 							{#if levelDbm !== null}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { levelsWhenSwitched, SWITCHING } from '#core/budget/standby';
 	import { ENDS, farEnd } from '#core/ends';
 	import { dbm, fixed, volts } from '../../format';
 	import { usePlanEditor } from '../editor.svelte';
@@ -7,8 +8,13 @@
 	const editor = usePlanEditor();
 </script>
 
-{#if editor.plan}
+{#if editor.plan && editor.input}
 	{@const plan = editor.plan}
+	{@const input = editor.input}
+	{@const switched = {
+		A: levelsWhenSwitched(input, plan, 'A'),
+		B: levelsWhenSwitched(input, plan, 'B')
+	}}
 	{#if plan.carriers.length > 1}
 		<section class="mb-6" aria-labelledby="carriers-title">
 			<h3 id="carriers-title" class="mb-2 font-bold">Every carrier, in the alignment state</h3>
@@ -46,9 +52,28 @@
 								{/each}
 							</tr>
 						{/each}
+						{#if switched.A && switched.B}
+							<tr class="border-line border-b">
+								<th class="py-1.5 pr-3 text-left font-normal" scope="row"
+									>Main and standby, with the far standby sending</th
+								>
+								{#each ENDS as end (end)}
+									{@const levels = switched[end]}
+									<td class="num py-1.5 text-right"
+										>{dbm(levels?.main.levelDbm)}<br />{dbm(levels?.standby.levelDbm)}</td
+									>
+									<td></td>
+								{/each}
+							</tr>
+						{/if}
 					</tbody>
 				</table>
 			</div>
+			{#if switched.A}
+				<p class="text-quiet mt-2 max-w-prose text-sm">
+					Levels are with the far main unit: {SWITCHING}.
+				</p>
+			{/if}
 		</section>
 	{/if}
 	<PlanFigures {plan} operatingModulation={editor.draft.values.operatingModulation} />
