@@ -39,6 +39,7 @@ function situation(
 			heard: true,
 			boresight: null,
 			probability,
+			lead: probability,
 			map: { westDeg: 0, bottomDeg: 0, stepDeg: 1, columns: 1, rows: 1, mass: map }
 		}
 	};
@@ -48,6 +49,7 @@ const boresight = (azimuthSigma: number, tiltSigma: number, place = MIDDLE): Bor
 	...place,
 	sigmaAzimuthDeg: azimuthSigma * BEAM,
 	sigmaTiltDeg: tiltSigma * BEAM,
+	told: { azimuthDeg: azimuthSigma * BEAM, tiltDeg: tiltSigma * BEAM },
 	axisLevelDbm: -44
 });
 const advice = (

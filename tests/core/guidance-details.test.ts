@@ -223,7 +223,7 @@ describe('once it is heard', () => {
 			boresight: {
 				azimuthDeg: boresight!.azimuthDeg,
 				tiltDeg: boresight!.tiltDeg,
-				sigmaDeg: Math.max(boresight!.sigmaAzimuthDeg, boresight!.sigmaTiltDeg)
+				sigmaDeg: Math.max(boresight!.told.azimuthDeg, boresight!.told.tiltDeg)
 			}
 		});
 	});

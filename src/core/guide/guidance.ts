@@ -99,7 +99,7 @@ export function adviseAt(situation: Situation, boresight: Boresight): Guidance {
 		tilt: boresight.sigmaTiltDeg / beamwidthDeg
 	};
 	const answer = {
-		boresight: { ...place, sigmaDeg: Math.max(boresight.sigmaAzimuthDeg, boresight.sigmaTiltDeg) },
+		boresight: { ...place, sigmaDeg: toldSigmaDeg(boresight) },
 		probabilityOnMainLobe: location.probability
 	};
 	const beyond = (['azimuth', 'tilt'] as const).find((axis) => {
@@ -109,10 +109,10 @@ export function adviseAt(situation: Situation, boresight: Boresight): Guidance {
 		);
 	});
 	const sharp =
-		location.probability >= SURE && Math.max(sigma.azimuth, sigma.tilt) <= AIM_SIGMA_BEAMWIDTHS;
+		location.lead >= SURE && Math.max(sigma.azimuth, sigma.tilt) <= AIM_SIGMA_BEAMWIDTHS;
 	const open = (['azimuth', 'tilt'] as const).filter((axis) => !bracketed(situation, place, axis));
 	const known = sharp && open.length === 0;
-	if (beyond && (known || location.probability >= SURE_BEYOND)) {
+	if (beyond && (known || location.lead >= SURE_BEYOND)) {
 		return {
 			advice: 'check',
 			...answer,
@@ -137,7 +137,7 @@ export function adviseAt(situation: Situation, boresight: Boresight): Guidance {
 	const guesses = trailingGuesses(situation);
 	const plan = searchOf(situation);
 	if (
-		location.probability < WORTH_A_GUESS ||
+		location.lead < WORTH_A_GUESS ||
 		guesses >= MOST_GUESSES ||
 		(!sharp && outsideSearch(plan, place, beamwidthDeg))
 	) {
@@ -145,7 +145,7 @@ export function adviseAt(situation: Situation, boresight: Boresight): Guidance {
 			nextLine(situation, plan) ??
 			nextLine(situation, planSearch({ ...input, beamwidthDeg }, false));
 		if (line) return { ...answer, ...line };
-		if (guesses >= 2 * MOST_GUESSES && location.probability < SURE) {
+		if (guesses >= 2 * MOST_GUESSES && location.lead < SURE) {
 			return parkAndHandOver(situation, plan);
 		}
 	}
@@ -165,6 +165,8 @@ export function adviseAt(situation: Situation, boresight: Boresight): Guidance {
 	return { ...nextSweep(situation, place, sigma, sharp ? open : []), ...answer };
 }
 
+const toldSigmaDeg = ({ told }: Boresight): number => Math.max(told.azimuthDeg, told.tiltDeg);
+
 function knownReasons(
 	{ input, location, beamwidthDeg }: Situation,
 	boresight: Boresight
@@ -175,7 +177,7 @@ function knownReasons(
 			: `${Math.floor(100 * location.probability)} % sure`;
 	const short = input.plannedLevelDbm - boresight.axisLevelDbm;
 	return [
-		`The main lobe lies at azimuth ${numberText(boresight.azimuthDeg, 2, true)}°, tilt ${numberText(boresight.tiltDeg, 2, true)}° (${sure}, to ${numberText(Math.max(boresight.sigmaAzimuthDeg, boresight.sigmaTiltDeg) / beamwidthDeg, 2)} of a beam).`,
+		`The main lobe lies at azimuth ${numberText(boresight.azimuthDeg, 2, true)}°, tilt ${numberText(boresight.tiltDeg, 2, true)}° (${sure}, to ${numberText(toldSigmaDeg(boresight) / beamwidthDeg, 2)} of a beam).`,
 		short > input.toleranceDb
 			? `There about ${levelText(boresight.axisLevelDbm)} is to be expected, ${numberText(short, 1)} dB below the plan: the rest is at the far end.`
 			: `There about ${levelText(boresight.axisLevelDbm)} is to be expected, as planned.`
@@ -217,7 +219,7 @@ function nextSweep(
 	}
 	const wide = Math.min(4, 2.2 * sigma[axis]) * beamwidthDeg;
 	const reach = FINE_REACH_BEAMWIDTHS * beamwidthDeg + wide;
-	const rough = sigma[axis] > 0.4 || location.probability < 0.8;
+	const rough = sigma[axis] > 0.4 || location.lead < 0.8;
 	const perBeamwidth =
 		(rough ? 3 : FINE_STEPS_PER_BEAMWIDTH) * (1 + 0.4 * Math.min(3, counts[axis]));
 	return {

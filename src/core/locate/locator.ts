@@ -1,3 +1,4 @@
+import { sumOfLevelsDb } from '../units/decibel';
 import type { PatternGuess, RadialPattern } from '../sweep/radialPattern';
 import {
 	guessedPattern,
@@ -41,9 +42,11 @@ export interface ProbabilityMap {
 export interface Boresight {
 	azimuthDeg: number;
 	tiltDeg: number;
-	/** One-sigma uncertainty of either axis, degrees. */
+	/** One-sigma width of the likeliest place on either axis, degrees: what leads a search on. */
 	sigmaAzimuthDeg: number;
 	sigmaTiltDeg: number;
+	/** One-sigma uncertainty of either axis as it is told, with the scatter of the readings, degrees. */
+	told: { azimuthDeg: number; tiltDeg: number };
 	/** Level with this dish on its axis and everything else as it is, dBm. */
 	axisLevelDbm: number;
 }
@@ -53,8 +56,13 @@ export interface Location {
 	heard: boolean;
 	/** The most probable boresight; null while nothing is heard. */
 	boresight: Boresight | null;
-	/** Probability that the boresight lies within a main lobe of {@link boresight}. */
+	/**
+	 * Probability that the boresight lies within a main lobe of {@link boresight}: over the whole window,
+	 * the common loss integrated out.
+	 */
 	probability: number;
+	/** Share of that place among the likeliest places alone: what leads a search on. */
+	lead: number;
 	/** The map over the whole search window. */
 	map: ProbabilityMap;
 }
@@ -103,6 +111,7 @@ export function locate(input: LocatorInput): Location {
 	const pattern = guessedPattern(MIDDLE_GUESS, input);
 	const coarse = coarseGrid(input);
 	const logs = new Float64Array(coarse.columns * coarse.rows);
+	const whole = new Float64Array(logs.length);
 	const context = contextOf(input, readings);
 	let top = -Infinity;
 	for (let row = 0; row < coarse.rows; row++) {
@@ -110,7 +119,7 @@ export function locate(input: LocatorInput): Location {
 		for (let column = 0; column < coarse.columns; column++) {
 			const azimuth = coarse.westDeg + column * coarse.stepDeg;
 			const prior = logPrior(input, azimuth, tilt);
-			const { log } = logLikelihood(
+			const { log, integrated } = logLikelihood(
 				context,
 				pattern,
 				azimuth,
@@ -118,12 +127,13 @@ export function locate(input: LocatorInput): Location {
 				top - prior - NEGLIGIBLE_COARSE
 			);
 			logs[row * coarse.columns + column] = prior + log;
+			whole[row * coarse.columns + column] = prior + integrated;
 			if (prior + log > top) top = prior + log;
 		}
 	}
-	const map = normalised(coarse, logs);
-	if (!heard) return { heard, boresight: null, probability: 0, map };
-	const fine = refine(input, context, coarse, logs);
+	const map = normalised(coarse, whole);
+	if (!heard) return { heard, boresight: null, probability: 0, lead: 0, map };
+	const fine = refine(input, context, coarse, logs, whole);
 	return { heard, ...fine, map };
 }
 
@@ -258,6 +268,14 @@ const MOST_PER_READING = -0.5 * Math.log(OVER_THE_MAP.noiseDb ** 2);
 /** Products are turned into a logarithm after so many factors, long before they overflow. */
 const FACTORS = 6;
 
+interface Likelihood {
+	/** With the common level that fits best. */
+	log: number;
+	/** With the common level integrated out. */
+	integrated: number;
+	axisLevelDbm: number;
+}
+
 /**
  * Log likelihood of a boresight, with the common level that fits best and is likely at all.
  *
@@ -269,9 +287,9 @@ function logLikelihood(
 	azimuthDeg: number,
 	tiltDeg: number,
 	hopeless = -Infinity
-): { log: number; axisLevelDbm: number } {
+): Likelihood {
 	const { count, usable, floorDbm, plannedLevelDbm, beamwidthDeg, scratch } = context;
-	if (count === 0) return { log: 0, axisLevelDbm: plannedLevelDbm };
+	if (count === 0) return { log: 0, integrated: 0, axisLevelDbm: plannedLevelDbm };
 	const { gainDb, slopeDbPerDeg, perDeg } = pattern.table;
 	const uneven = unevenOf(pattern, beamwidthDeg);
 	const last = gainDb.length - 1;
@@ -294,7 +312,10 @@ function logLikelihood(
 	const { noiseDb, jitterBeamwidths, logPriorOfLevel } = OVER_THE_MAP;
 	const jitterDeg = jitterBeamwidths * beamwidthDeg;
 	const aboveFloor = axisLevelDbm - floorDbm - SUM_FROM_DB;
-	let log = logPriorOfLevel(axisLevelDbm - plannedLevelDbm);
+	const likely = logPriorOfLevel(axisLevelDbm - plannedLevelDbm);
+	let log = likely;
+	// How well the readings together tell the common level, 1/dB².
+	let precision = 0;
 	let product = 1;
 	let factors = 0;
 	for (let i = 0; i < count; i++) {
@@ -308,6 +329,7 @@ function logLikelihood(
 		slopeDb *= share;
 		let variance = noiseDb * noiseDb + slopeDb * slopeDb;
 		if (at > firstNull) variance += uneven[at]! * share * share;
+		if (i < forLevel) precision += (share * share) / variance;
 		const residual = context.levelDbm[i]! - floorDbm - ABOVE_FLOOR_DB[cell]!;
 		// (1 + r²/(n·v))^(n+1) · v, its square root being the inverse of a t density of n degrees.
 		const t = 1 + (residual * residual) / (TAIL_DEGREES * variance);
@@ -318,11 +340,19 @@ function logLikelihood(
 			product = 1;
 			factors = 0;
 			if (log + (count - i - 1) * MOST_PER_READING < hopeless) {
-				return { log: log + (count - i - 1) * MOST_PER_READING, axisLevelDbm };
+				const bound = log + (count - i - 1) * MOST_PER_READING;
+				return { log: bound, integrated: bound, axisLevelDbm };
 			}
 		}
 	}
-	return { log: log - 0.5 * Math.log(product), axisLevelDbm };
+	log -= 0.5 * Math.log(product);
+	const { integrals } = OVER_THE_MAP;
+	const difference = axisLevelDbm - plannedLevelDbm;
+	const level =
+		precision > 0 && usable > 0
+			? integrals.logAround(difference, 1 / Math.sqrt(precision))
+			: integrals.logUpTo(difference);
+	return { log, integrated: log - likely + level, axisLevelDbm };
 }
 
 /** Variance of a lobe against the round model, dB², by place in the pattern's table. */
@@ -387,6 +417,9 @@ interface FineCell {
 	tiltDeg: number;
 	axisLevelDbm: number;
 	log: number;
+	integrated: number;
+	/** The patch it belongs to. */
+	mode: number;
 }
 
 /** The places that a place on every other line and column stands for. */
@@ -424,8 +457,9 @@ function refine(
 	input: LocatorInput,
 	context: Context,
 	grid: Grid,
-	coarseLogs: Float64Array
-): Pick<Location, 'boresight' | 'probability'> {
+	coarseLogs: Float64Array,
+	whole: Float64Array
+): Pick<Location, 'boresight' | 'probability' | 'lead'> {
 	const { beamwidthDeg } = input;
 	const halfDeg = Math.max(FINE_HALF_BEAMWIDTHS * beamwidthDeg, 0.75 * grid.stepDeg);
 	const stepDeg = beamwidthDeg / FINE_PER_BEAMWIDTH;
@@ -435,15 +469,22 @@ function refine(
 	// One pattern first on every other place; the guesses only where they can matter.
 	const tried: FineCell[] = [];
 	let top = -Infinity;
-	const at = (pattern: RadialPattern, azimuthDeg: number, tiltDeg: number): FineCell => {
-		const cell = cellAt(input, context, pattern, azimuthDeg, tiltDeg, top - 2 * NEGLIGIBLE_FINE);
+	const at = (
+		pattern: RadialPattern,
+		mode: number,
+		azimuthDeg: number,
+		tiltDeg: number
+	): FineCell => {
+		const hopeless = top - 2 * NEGLIGIBLE_FINE;
+		const cell = cellAt(input, context, pattern, azimuthDeg, tiltDeg, hopeless);
 		if (cell.log > top) top = cell.log;
-		return cell;
+		return { ...cell, mode };
 	};
-	for (const mode of modesOf(grid, coarseLogs, halfDeg)) {
+	const modes = modesOf(grid, coarseLogs, halfDeg);
+	for (const [patch, mode] of modes.entries()) {
 		for (let j = -steps; j <= steps; j += 2) {
 			for (let i = -steps; i <= steps; i += 2) {
-				tried.push(at(middle, mode.azimuthDeg + i * stepDeg, mode.tiltDeg + j * stepDeg));
+				tried.push(at(middle, patch, mode.azimuthDeg + i * stepDeg, mode.tiltDeg + j * stepDeg));
 			}
 		}
 	}
@@ -453,14 +494,134 @@ function refine(
 		.filter((cell) => cell.log > top - NEGLIGIBLE_FINE)
 		.sort((p, q) => q.log - p.log)
 		.slice(0, MOST_FINE_PLACES);
-	for (const { azimuthDeg, tiltDeg } of worth) {
+	for (const { mode, azimuthDeg, tiltDeg } of worth) {
 		for (const pattern of patterns) {
 			for (const [di, dj] of AROUND) {
-				cells.push(at(pattern, azimuthDeg + di * stepDeg, tiltDeg + dj * stepDeg));
+				cells.push(at(pattern, mode, azimuthDeg + di * stepDeg, tiltDeg + dj * stepDeg));
 			}
 		}
 	}
-	return summarised(cells, beamwidthDeg);
+	const found = summarised(cells, beamwidthDeg);
+	const boresight = scattered(found.boresight, context, middle);
+	// Everything that may be the place: fine where it was looked at finely, coarse elsewhere.
+	const places = new Places(boresight, MAIN_LOBE_BEAMWIDTHS * beamwidthDeg);
+	// Patches overlap: each place counts in the patch whose middle it is nearest to.
+	const own = ({ mode, azimuthDeg, tiltDeg }: FineCell): boolean =>
+		nearestOf(modes, azimuthDeg, tiltDeg) === mode;
+	for (const cell of cells) {
+		const { azimuthDeg, tiltDeg, integrated } = cell;
+		if (own(cell)) places.add(azimuthDeg, tiltDeg, integrated, stepDeg ** 2 / patterns.length);
+	}
+	const weighed = new Set(worth);
+	for (const cell of tried) {
+		if (weighed.has(cell)) continue;
+		if (own(cell)) places.add(cell.azimuthDeg, cell.tiltDeg, cell.integrated, (2 * stepDeg) ** 2);
+	}
+	const reachDeg = (steps + 1) * stepDeg;
+	for (let i = 0; i < whole.length; i++) {
+		const azimuthDeg = grid.westDeg + (i % grid.columns) * grid.stepDeg;
+		const tiltDeg = grid.bottomDeg + Math.floor(i / grid.columns) * grid.stepDeg;
+		const finely = modes.some(
+			(mode) =>
+				Math.abs(mode.azimuthDeg - azimuthDeg) < reachDeg &&
+				Math.abs(mode.tiltDeg - tiltDeg) < reachDeg
+		);
+		if (!finely) places.add(azimuthDeg, tiltDeg, whole[i]!, grid.stepDeg ** 2);
+	}
+	return { ...found, boresight, probability: places.share };
+}
+
+/** Readings so near to the axis tell how restless the mast is, in beamwidths. */
+const RESTLESS_BEAMWIDTHS = 1.1;
+/** One reading counts for no more than this in the scatter: a slip of the pen is no sway. */
+const MOST_SCATTER = 9;
+/** What the round model of a lobe leaves open of its middle, in beamwidths. */
+const MODEL_SIGMA_BEAMWIDTHS = 1 / 130;
+/** Found by `npm run bench:reliability`. */
+const SCATTER_POWER = 0.72;
+/** Fewer readings on the lobe than this say nothing of their scatter: place and level are fitted to them. */
+const LEAST_FOR_SCATTER = 6;
+
+/** The same aim, less sure where the readings on the lobe scatter by more than the model has them do. */
+function scattered(
+	boresight: Omit<Boresight, 'told'>,
+	context: Context,
+	pattern: RadialPattern
+): Boresight {
+	const { azimuthDeg, tiltDeg, axisLevelDbm } = boresight;
+	const { beamwidthDeg, floorDbm, usable } = context;
+	const { gainDb, slopeDbPerDeg, perDeg } = pattern.table;
+	const { noiseDb, jitterBeamwidths } = OVER_THE_MAP;
+	const radius = RESTLESS_BEAMWIDTHS * beamwidthDeg * perDeg;
+	let sum = 0;
+	let count = 0;
+	for (let i = 0; i < usable; i++) {
+		const at = placeIn(context, i, azimuthDeg, tiltDeg, perDeg, gainDb.length - 1);
+		if (at > radius) continue;
+		const slope = Math.min(
+			MOST_SLOPE_DB,
+			Math.abs(slopeDbPerDeg[at]! * jitterBeamwidths * beamwidthDeg)
+		);
+		const residual = context.levelDbm[i]! - sumOfLevelsDb([axisLevelDbm + gainDb[at]!, floorDbm]);
+		sum += Math.min(MOST_SCATTER, residual ** 2 / (noiseDb ** 2 + slope ** 2));
+		count += 1;
+	}
+	// Two coordinates and the level are fitted to the same readings.
+	const scatter = count < LEAST_FOR_SCATTER ? 1 : Math.max(1, sum / (count - 3));
+	// More than its root: the heavy tails of the fit have taken part of the scatter for slips.
+	const scale = scatter ** SCATTER_POWER;
+	const model = MODEL_SIGMA_BEAMWIDTHS * beamwidthDeg;
+	return {
+		...boresight,
+		told: {
+			azimuthDeg: Math.hypot(scale * boresight.sigmaAzimuthDeg, model),
+			tiltDeg: Math.hypot(scale * boresight.sigmaTiltDeg, model)
+		}
+	};
+}
+
+/** Which of the patches a place is nearest to, as squares. */
+function nearestOf(
+	modes: readonly { azimuthDeg: number; tiltDeg: number }[],
+	azimuthDeg: number,
+	tiltDeg: number
+): number {
+	let nearest = 0;
+	let least = Infinity;
+	for (const [i, mode] of modes.entries()) {
+		const off = Math.max(Math.abs(mode.azimuthDeg - azimuthDeg), Math.abs(mode.tiltDeg - tiltDeg));
+		if (off < least - 1e-9) [nearest, least] = [i, off];
+	}
+	return nearest;
+}
+
+/** Sums probability by place, on a scale that follows the largest, and what of it lies in a main lobe. */
+class Places {
+	private top = -Infinity;
+	private total = 0;
+	private near = 0;
+
+	constructor(
+		private readonly middle: { azimuthDeg: number; tiltDeg: number },
+		private readonly radiusDeg: number
+	) {}
+
+	add(azimuthDeg: number, tiltDeg: number, log: number, area: number): void {
+		if (log > this.top) {
+			const scale = Math.exp(this.top - log);
+			this.total *= scale;
+			this.near *= scale;
+			this.top = log;
+		}
+		const mass = area * Math.exp(log - this.top);
+		this.total += mass;
+		const off = Math.hypot(azimuthDeg - this.middle.azimuthDeg, tiltDeg - this.middle.tiltDeg);
+		if (off <= this.radiusDeg) this.near += mass;
+	}
+
+	get share(): number {
+		return this.total > 0 ? Math.min(0.9999, this.near / this.total) : 0;
+	}
 }
 
 function cellAt(
@@ -470,22 +631,28 @@ function cellAt(
 	azimuthDeg: number,
 	tiltDeg: number,
 	hopeless: number
-): FineCell {
+): Omit<FineCell, 'mode'> {
 	const prior = logPrior(input, azimuthDeg, tiltDeg);
-	const { log, axisLevelDbm } = logLikelihood(
+	const { log, integrated, axisLevelDbm } = logLikelihood(
 		context,
 		pattern,
 		azimuthDeg,
 		tiltDeg,
 		hopeless - prior
 	);
-	return { azimuthDeg, tiltDeg, axisLevelDbm, log: log + prior };
+	return {
+		azimuthDeg,
+		tiltDeg,
+		axisLevelDbm,
+		log: log + prior,
+		integrated: integrated + prior
+	};
 }
 
 function summarised(
 	cells: readonly FineCell[],
 	beamwidthDeg: number
-): Pick<Location, 'boresight' | 'probability'> {
+): { boresight: Omit<Boresight, 'told'>; lead: number } {
 	const best = cells.reduce((p, q) => (q.log > p.log ? q : p));
 	let total = 0;
 	const near = { mass: 0, azimuth: 0, tilt: 0, azimuth2: 0, tilt2: 0, level: 0 };
@@ -513,6 +680,6 @@ function summarised(
 			sigmaTiltDeg: sigma(near.tilt2, mean.y),
 			axisLevelDbm: near.level / near.mass
 		},
-		probability: Math.min(0.9999, near.mass / total)
+		lead: Math.min(0.9999, near.mass / total)
 	};
 }

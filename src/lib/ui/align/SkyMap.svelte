@@ -96,8 +96,8 @@
 				context.ellipse(
 					px(boresight.azimuthDeg),
 					py(boresight.tiltDeg),
-					Math.max(2, sigmas * boresight.sigmaAzimuthDeg * perDeg),
-					Math.max(2, sigmas * boresight.sigmaTiltDeg * perDeg),
+					Math.max(2, sigmas * boresight.told.azimuthDeg * perDeg),
+					Math.max(2, sigmas * boresight.told.tiltDeg * perDeg),
 					0,
 					0,
 					2 * Math.PI
