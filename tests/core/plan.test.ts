@@ -156,7 +156,9 @@ describe('shortfall well', () => {
 		[-3, 'above-plan'],
 		[0, 'on-plan'],
 		[6, 'shoulder'],
+		[14, 'flank-or-lobe'],
 		[20, 'side-lobe-one-end'],
+		[25, 'further-lobe'],
 		[32, 'both-ends-or-crossed'],
 		[60, 'below-floor']
 	])('%d dB below plan is %s', (shortfall, meaning) => {
@@ -194,5 +196,8 @@ it('a site sheet holds what the crew needs, from its own end', () => {
 		expect(text).toContain(needed);
 	}
 	expect(sheet.cautions.length).toBeGreaterThan(2);
-	expect(sheet.portTable.map((row) => row.shortDb)).toEqual([0, 3, 10, 20, 40]);
+	expect(sheet.portTable.map((row) => row.shortDb)).toEqual([0, 3, 10, 20, 30, 40]);
+	// What crossed means is one figure on the whole sheet.
+	const crossed = sheet.portTable.find((row) => row.meaning.startsWith('crossed'))!;
+	expect(crossed.levelDbm).toBeCloseTo(soundPlan(input).received.A.crossedDbm, 9);
 });

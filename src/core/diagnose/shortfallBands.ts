@@ -5,7 +5,8 @@ export type BandMeaning =
 	| 'above-plan'
 	| 'on-plan'
 	| 'shoulder'
-	| 'unnamed'
+	| 'flank-or-lobe'
+	| 'further-lobe'
 	| 'side-lobe-one-end'
 	| 'both-ends-or-crossed'
 	| 'near-floor'
@@ -35,8 +36,9 @@ const LEAST_BAND_DB = 1;
 
 /**
  * The bands of the shortfall well, from the plan downward without gaps, computed from this hop's own
- * antennas and radio. Between "in tolerance" and "a side lobe", and between one side lobe and two,
- * lie bands that no rule names; they are given as `unnamed` rather than guessed.
+ * antennas and radio. Between the shoulder and a catalogue’s side lobe a level may be low on the flank, or
+ * the first lobe of a small or blocked dish, which lies 12 to 16 dB down; between one side lobe and two it
+ * is a further lobe, or the rise between two.
  */
 export function shortfallBands(input: ShortfallBandInput): ShortfallBand[] {
 	const own = input.ownFirstSideLobeDb;
@@ -49,9 +51,9 @@ export function shortfallBands(input: ShortfallBandInput): ShortfallBand[] {
 	const bounds: [BandMeaning, number][] = [
 		['on-plan', -input.toleranceDb],
 		['shoulder', input.toleranceDb],
-		['unnamed', Math.max(input.toleranceDb + LEAST_BAND_DB, oneFrom - 6)],
+		['flank-or-lobe', Math.max(input.toleranceDb + LEAST_BAND_DB, oneFrom - 6)],
 		['side-lobe-one-end', oneFrom],
-		['unnamed', oneTo],
+		['further-lobe', oneTo],
 		['both-ends-or-crossed', Math.max(oneTo, bothFrom)],
 		['near-floor', Math.min(bothTo, floor - 4)],
 		['below-floor', floor]

@@ -208,7 +208,10 @@ export const SIGHTS: Readonly<Record<SightKey, Sight>> = {
 	locking: {
 		usual: 0.04,
 		seen: ({ fellWhileLocking }) => fellWhileLocking,
-		says: ['the level fell while tightening', 'the level held while tightening'],
+		says: [
+			'the level fell while tightening',
+			'nothing was tightened, or the level held while it was'
+		],
 		test: {
 			what: 'Look in the record whether the level fell while tightening.',
 			minutes: 2,

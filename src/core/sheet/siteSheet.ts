@@ -322,13 +322,17 @@ function portTable(input: HopPlanInput, plan: HopPlan, end: End): SiteSheet['por
 		{ shortDb: 3, meaning: 'half power: half a beam off' },
 		{ shortDb: 10, meaning: 'on the shoulder' },
 		{ shortDb: lobe, meaning: 'a first side lobe here' },
-		{ shortDb: lobe + farLobe, meaning: 'side lobes at both ends, or crossed polarization' }
-	].map(({ shortDb, meaning }) => ({
-		shortDb,
-		levelDbm: planned - shortDb,
-		volts: curve.voltsAt(planned - shortDb),
-		meaning
-	}));
+		{ shortDb: lobe + farLobe, meaning: 'side lobes at both ends' },
+		// What the antennas keep apart, and no more: the same figure as beside the planned level.
+		{ shortDb: planned - plan.received[end].crossedDbm, meaning: 'crossed polarization' }
+	]
+		.toSorted((p, q) => p.shortDb - q.shortDb)
+		.map(({ shortDb, meaning }) => ({
+			shortDb,
+			levelDbm: planned - shortDb,
+			volts: curve.voltsAt(planned - shortDb),
+			meaning
+		}));
 }
 
 function stepsOf(input: HopPlanInput, end: End): string[] {

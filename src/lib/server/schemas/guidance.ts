@@ -41,8 +41,8 @@ export const guidanceSchema = joi.object({
 		.label('Travel'),
 	prior: joi
 		.object({
-			azimuthSigmaDeg: joi.number().min(0.01).max(60).required().label('Azimuth sigma').example(3),
-			tiltSigmaDeg: joi.number().min(0.01).max(30).required().label('Tilt sigma').example(0.5)
+			azimuthSigmaDeg: joi.number().min(0.001).max(60).required().label('Azimuth sigma').example(3),
+			tiltSigmaDeg: joi.number().min(0.001).max(30).required().label('Tilt sigma').example(0.5)
 		})
 		.required()
 		.label('Prior'),

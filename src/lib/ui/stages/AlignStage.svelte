@@ -405,7 +405,7 @@
 <ReadingSheet
 	bind:open={sweepReadingOpen}
 	title={bench.running ? `Sweep of ${bench.running.axis}` : 'Sweep'}
-	description={bench.running
+	description={bench.running && bench.running.samples.length < bench.running.turns.length
 		? `Reading ${bench.running.samples.length + 1} of ${bench.running.turns.length}: bring the ${bench.running.axis} to ${sweepPosition}, then read.`
 		: 'All positions are read.'}
 	curve={bench.curve}
