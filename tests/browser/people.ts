@@ -85,7 +85,9 @@ export async function person(
 export async function hopIdOf(page: Page, name: string): Promise<string> {
 	return page.evaluate(async (q) => {
 		const answer = await fetch(`/api/v1/hops?q=${encodeURIComponent(q)}`);
-		return ((await answer.json()) as { rows: { id: string }[] }).rows[0]!.id;
+		const { rows } = (await answer.json()) as { rows: { id: string; name: string }[] };
+		// A hop of other sites by these words may be newer.
+		return (rows.find((row) => row.name === q) ?? rows[0]!).id;
 	}, name);
 }
 
