@@ -1,8 +1,6 @@
 import { STANDARD_K_FACTOR } from '../geodesy/tilt';
 import {
-	innerPoints,
 	pathClearance,
-	wantedClearanceM,
 	type ClearancePoint,
 	type Obstacle,
 	type PathClearance
@@ -114,16 +112,10 @@ export function judgeClearance(input: {
 	const checks = input.rules.map((rule): ClearanceCheck => {
 		const clearance = pathClearance({ ...input, kFactor: rule.kFactor });
 		const worstRatio = clearance.worst?.ratio ?? Number.POSITIVE_INFINITY;
-		const beforeDish = input.dishM ? beforeDishOf(clearance, rule.wantedRatio) : null;
-		const holds = worstRatio >= rule.wantedRatio - 1e-9 && beforeDish === null;
 		// The rule is judged where it is short by most metres, which need not be the least ratio.
-		const missingM = holds
-			? 0
-			: innerPoints(clearance.points).reduce(
-					(most, point) =>
-						Math.max(most, wantedClearanceM(point, rule.wantedRatio) - point.clearanceM),
-					0
-				);
+		const { missingM: short, beforeDish } = clearance.shortOf(rule.wantedRatio);
+		const holds = worstRatio >= rule.wantedRatio - 1e-9 && beforeDish === null;
+		const missingM = holds ? 0 : short;
 		return { ...rule, clearance, worstRatio, holds, missingM, beforeDish };
 	});
 	const room = (check: ClearanceCheck): number => check.worstRatio - check.wantedRatio;
@@ -134,16 +126,4 @@ export function judgeClearance(input: {
 		holds: checks.every((check) => check.holds),
 		tightest: checks.reduce((p, q) => (room(q) < room(p) ? q : p))
 	};
-}
-
-/** The point of a near field that reaches furthest into the beam, beyond what the rule says of it. */
-function beforeDishOf(clearance: PathClearance, wantedRatio: number): ClearancePoint | null {
-	const short = (point: ClearancePoint): number =>
-		wantedClearanceM(point, wantedRatio) - point.clearanceM;
-	return innerPoints(clearance.points)
-		.filter((point) => point.beamRadiusM > wantedRatio * point.fresnelM && short(point) > 1e-9)
-		.reduce<ClearancePoint | null>(
-			(most, point) => (most === null || short(point) > short(most) ? point : most),
-			null
-		);
 }

@@ -5,7 +5,7 @@ import {
 	quickDiffractionLossDb,
 	type DiffractionLoss
 } from '../propagation/diffraction';
-import { innerPoints, type ClearancePoint, type PathClearance } from './pathClearance';
+import type { PathClearance } from './pathClearance';
 
 /** Loss of what stands in the way, with the quick rules beside it for comparison. */
 export interface ObstructionLoss extends DiffractionLoss {
@@ -24,39 +24,19 @@ export interface ObstructionLoss extends DiffractionLoss {
  * Source: ITU-R P.526-15, §4.5; the comparisons §4.1, and ITU-R P.530-18, §2.2.1.
  */
 export function obstructionLoss(clearance: PathClearance, frequencyGhz: number): ObstructionLoss {
-	const { points, worst, kFactor } = clearance;
-	const inner = innerPoints(points);
-	const [first, last] = [points[0], points[points.length - 1]];
+	const { worst, kFactor, antennaAmslM } = clearance;
+	const { edges, distancesM, surfacesAmslM } = clearance.judged();
 	const worstRatio = worst?.ratio ?? Number.POSITIVE_INFINITY;
 	const compared = {
-		edges: countEdges(inner),
+		edges,
 		singleEdgeDb: knifeEdgeLossDb(knifeEdgeParameter(worstRatio)),
 		quickRuleDb: quickDiffractionLossDb(worstRatio)
 	};
-	if (!first || !last) {
+	if (distancesM.length < 2) {
 		return { lossDb: 0, profileDb: 0, smoothDb: 0, sphericalDb: 0, ...compared };
 	}
-	const judged = [first, ...inner, last];
 	return {
-		...deltaBullingtonLoss({
-			distancesM: judged.map((point) => point.distanceM),
-			surfacesAmslM: judged.map((point) => point.surfaceAmslM),
-			antennaAmslM: { A: first.rayAmslM, B: last.rayAmslM },
-			kFactor,
-			frequencyGhz
-		}),
+		...deltaBullingtonLoss({ distancesM, surfacesAmslM, antennaAmslM, kFactor, frequencyGhz }),
 		...compared
 	};
-}
-
-/** Separate tops that reach into the zone: runs of points above it. */
-function countEdges(points: readonly ClearancePoint[]): number {
-	let edges = 0;
-	let inside = false;
-	for (const point of points) {
-		const reaches = knifeEdgeParameter(point.ratio) > -0.78;
-		if (reaches && !inside) edges += 1;
-		inside = reaches;
-	}
-	return edges;
 }

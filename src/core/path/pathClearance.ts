@@ -40,14 +40,31 @@ export interface ClearancePoint {
 
 export interface PathClearance {
 	kFactor: number;
+	/** Heights of the antenna centres at both ends, m a.m.s.l. */
+	antennaAmslM: { A: number; B: number };
 	/** Every point of the profile and of what stands on it, worked out when first asked for. */
 	readonly points: readonly ClearancePoint[];
 	/** The point of least clearance in Fresnel radii, ends excluded; null on a path without points. */
 	worst: ClearancePoint | null;
+	/** What is missing of a share of F1 wanted everywhere, and of the dish's radius in its near field. */
+	shortOf(wantedRatio: number): ClearanceShortfall;
+	/** The surface that judges: the points of both ends, and all between but those at the masts. */
+	judged(): { distancesM: number[]; surfacesAmslM: number[]; edges: number };
+}
+
+export interface ClearanceShortfall {
+	/** By how much the ray must come up where most is missing, m; 0 where nothing is. */
+	missingM: number;
+	/** Where most of a dish is missing in its near field, beyond what F1 asks for there; null where nothing is. */
+	beforeDish: ClearancePoint | null;
 }
 
 /** Nearer to an antenna than this stands the mast itself, with what carries it, m: nothing there is judged. */
 const MAST_M = 2;
+/** F1 = 17.32·√(d1·d2/(f·d)) with lengths in km, GHz and m. */
+const FRESNEL = 17.32;
+/** A top with less clearance than this, in F1, costs something: ν above −0.78. */
+const REACHING_RATIO = 0.78 / Math.SQRT2;
 
 /**
  * Radius of the first Fresnel zone, m: 17.32·√(d1·d2/(f·d)).
@@ -63,7 +80,7 @@ export function fresnelRadiusM(d1M: number, d2M: number, frequencyGhz: number): 
 	requireInRange('d2M', d2M, 0, 1e7);
 	const total = d1M + d2M;
 	if (total === 0) return 0;
-	return 17.32 * Math.sqrt((d1M * d2M) / 1000 / (frequencyGhz * total));
+	return FRESNEL * Math.sqrt((d1M * d2M) / 1000 / (frequencyGhz * total));
 }
 
 /**
@@ -116,6 +133,7 @@ export function pathClearance(geometry: PathGeometry): PathClearance {
 
 class Clearance implements PathClearance {
 	readonly kFactor: number;
+	readonly antennaAmslM: { A: number; B: number };
 	private readonly surface: Surface;
 	private readonly lengthM: number;
 	private readonly worstAt: number;
@@ -125,6 +143,7 @@ class Clearance implements PathClearance {
 		requireInRange('kFactor', geometry.kFactor, 0.3, 10);
 		requireInRange('frequencyGhz', geometry.frequencyGhz, 0.1, 1000);
 		this.kFactor = geometry.kFactor;
+		this.antennaAmslM = geometry.antennaAmslM;
 		this.surface = surfaceOf(geometry.profile, geometry.obstacles);
 		this.lengthM = this.surface.distancesM[this.surface.distancesM.length - 1] ?? 0;
 		this.worstAt = this.findWorst();
@@ -151,6 +170,66 @@ class Clearance implements PathClearance {
 			}
 		}
 		return worst;
+	}
+
+	shortOf(wantedRatio: number): ClearanceShortfall {
+		const { distancesM, surfacesAmslM } = this.surface;
+		const { antennaAmslM, kFactor, dishM, frequencyGhz } = this.geometry;
+		const bulge = 1 / (2 * kFactor * EARTH_RADIUS_M);
+		const slope = this.lengthM > 0 ? (antennaAmslM.B - antennaAmslM.A) / this.lengthM : 0;
+		const zone = wantedRatio * FRESNEL * Math.sqrt(1 / (1000 * frequencyGhz * this.lengthM));
+		const near = dishM
+			? { A: nearFieldM(dishM.A, frequencyGhz), B: nearFieldM(dishM.B, frequencyGhz) }
+			: { A: -1, B: -1 };
+		let missingM = 0;
+		let missingOfDishM = 1e-9;
+		let before = -1;
+		for (let i = 0; i < distancesM.length; i++) {
+			const d = distancesM[i] as number;
+			const rest = this.lengthM - d;
+			if (d <= MAST_M || rest <= MAST_M) continue;
+			const across = d * rest;
+			const clearance = antennaAmslM.A + slope * d - (surfacesAmslM[i] as number) - bulge * across;
+			const wanted = zone * Math.sqrt(across);
+			if (wanted - clearance > missingM) missingM = wanted - clearance;
+			if (d > near.A && rest > near.B) continue;
+			const radius = this.beamRadiusM(d, rest);
+			if (radius > wanted && radius - clearance > missingOfDishM) {
+				missingOfDishM = radius - clearance;
+				before = i;
+			}
+		}
+		const beforeDish = before < 0 ? null : this.pointAt(before);
+		return { missingM: beforeDish ? Math.max(missingM, missingOfDishM) : missingM, beforeDish };
+	}
+
+	judged(): { distancesM: number[]; surfacesAmslM: number[]; edges: number } {
+		const { distancesM, surfacesAmslM } = this.surface;
+		const { antennaAmslM, kFactor, frequencyGhz } = this.geometry;
+		const bulge = 1 / (2 * kFactor * EARTH_RADIUS_M);
+		const slope = this.lengthM > 0 ? (antennaAmslM.B - antennaAmslM.A) / this.lengthM : 0;
+		const f1 = FRESNEL * Math.sqrt(1 / (1000 * frequencyGhz * this.lengthM));
+		const kept: { distancesM: number[]; surfacesAmslM: number[]; edges: number } = {
+			...{ distancesM: [], surfacesAmslM: [], edges: 0 }
+		};
+		const last = distancesM.length - 1;
+		let inside = false;
+		for (let i = 0; i <= last; i++) {
+			const d = distancesM[i] as number;
+			const rest = this.lengthM - d;
+			const atMast = d <= MAST_M || rest <= MAST_M;
+			if (atMast && i !== 0 && i !== last) continue;
+			const surface = surfacesAmslM[i] as number;
+			kept.distancesM.push(d);
+			kept.surfacesAmslM.push(surface);
+			if (atMast) continue;
+			const across = d * rest;
+			const clearance = antennaAmslM.A + slope * d - surface - bulge * across;
+			const reaches = clearance < REACHING_RATIO * f1 * Math.sqrt(across);
+			if (reaches && !inside) kept.edges += 1;
+			inside = reaches;
+		}
+		return kept;
 	}
 
 	get worst(): ClearancePoint | null {
