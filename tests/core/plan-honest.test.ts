@@ -125,12 +125,20 @@ describe('an availability', () => {
 	});
 
 	it('worse than the method says is a bound from above, and never holds', () => {
-		const wet = hopInput({
-			requiredAvailabilityPercent: 98,
-			climate: { ...hopInput().climate, rainRate001MmH: 250 }
-		});
-		const worse = soundPlan(wet).availability.directions.filter((d) => d.rainRange === 'more');
-		for (const direction of worse) expect(direction.bound).toBe('worse');
+		const wet = (additionalLossDb: number): HopPlan =>
+			soundPlan(
+				hopInput({
+					...{ requiredAvailabilityPercent: 90, additionalLossDb },
+					climate: { ...hopInput().climate, rainRate001MmH: 250 }
+				})
+			);
+		// Just so much margin that rain takes it for more than one per cent of the year.
+		const { margins } = wet(0).received.A;
+		const margin = margins.find(({ modulation }) => modulation === hopInput().operatingModulation)!;
+		const { availability } = wet(margin.marginDb - 1);
+		expect(availability.directions.some((d) => d.rainRange === 'more')).toBe(true);
+		expect([availability.bound, availability.holds]).toEqual(['worse', false]);
+		expect(availability.achievedPercent).toBeGreaterThan(90);
 	});
 
 	const twoBands = (change: Partial<HopPlanInput['configuration']> = {}): HopPlan => {

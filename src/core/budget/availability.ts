@@ -143,7 +143,8 @@ export function hopAvailability(
 		combined,
 		capacity: capacityShares(traffic, directions),
 		requiredPercent: input.requiredAvailabilityPercent,
-		holds: achievedPercent >= input.requiredAvailabilityPercent,
+		// What is at most so much may be less.
+		holds: bound !== 'worse' && achievedPercent >= input.requiredAvailabilityPercent,
 		diversity: weaker(ENDS.map((end) => improvement(end, input.operatingModulation))),
 		notModelled: notModelled(input, carriers, pathKm, detailedBy !== null)
 	};
@@ -169,12 +170,17 @@ function wantedOf(carrier: Carrier, directions: readonly DirectionAvailability[]
 	);
 	// A modulation that a radio does not have carries nothing; the checks of the plan say so.
 	if (own.length === 0) return { availabilityPercent: 0, bound: null, capacityMbitS: 0 };
-	const {
-		availabilityPercent,
-		bound = null,
-		capacityMbitS
-	} = own.reduce((p, q) => (q.availabilityPercent < p.availabilityPercent ? q : p));
-	return { availabilityPercent, bound, capacityMbitS };
+	const worse = own.reduce((p, q) => (q.availabilityPercent < p.availabilityPercent ? q : p));
+	const { availabilityPercent, capacityMbitS } = worse;
+	return { availabilityPercent, capacityMbitS, bound: boundOfAll(own, worse) };
+}
+
+/** The bound of a figure that several decide: the least of them, unless any may be worse than it says. */
+function boundOfAll(
+	all: readonly { bound?: AvailabilityBound }[],
+	least: { bound?: AvailabilityBound }
+): AvailabilityBound {
+	return all.some(({ bound }) => bound === 'worse') ? 'worse' : (least.bound ?? null);
 }
 
 /**
@@ -202,9 +208,7 @@ function combinationOf(
 		any: best.availabilityPercent,
 		capacity: whole > 0 ? weighted / whole : 0
 	};
-	const bounds = new Set(wanted.map(({ bound }) => bound));
-	const shared = bounds.size === 1 ? worst.bound : null;
-	const bound = rule === 'all' ? worst.bound : rule === 'any' ? best.bound : shared;
+	const bound = rule === 'any' ? best.bound : boundOfAll(wanted, worst);
 	return { achievedPercent: combined[rule], bound, combined };
 }
 

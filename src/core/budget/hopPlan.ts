@@ -123,18 +123,15 @@ function summaryOf(verdict: ClearanceVerdict | undefined): ClearanceSummary | nu
 	};
 }
 
-/**
- * What an end sends at once in a state. A diversity dish only hears, and of two units in hot standby one
- * sends: the stronger.
- */
+/** What an end sends at once in a state: a diversity dish only hears, and a standby unit sends in place of the main one. */
 function radiatorsOf(
 	carriers: readonly Carrier[],
 	budgets: ReadonlyMap<number, PerEnd<DirectionBudget>>,
 	end: End,
 	state: 'operation' | 'alignment'
 ): Radiator[] {
-	const sent = carriers
-		.filter(({ role }) => role !== 'diversity')
+	return carriers
+		.filter(({ role }) => role !== 'diversity' && role !== 'standby')
 		.map((carrier) => {
 			// What this end radiates is in the budget that the far end receives.
 			const budget = present(budgets.get(carrier.number), 'budget of the carrier')[farEnd(end)];
@@ -146,8 +143,6 @@ function radiatorsOf(
 				diameterM: carrier.transmitDish[end].diameterM
 			};
 		});
-	if (!carriers.some(({ role }) => role === 'standby')) return sent;
-	return [sent.reduce((p, q) => (q.eirpDbm > p.eirpDbm ? q : p))];
 }
 
 function firstLookAt(

@@ -1,3 +1,4 @@
+import { nearestOf, Places } from './places';
 import { sumOfLevelsDb } from '../units/decibel';
 import type { PatternGuess, RadialPattern } from '../sweep/radialPattern';
 import {
@@ -99,8 +100,9 @@ const GUESSES: readonly PatternGuess[] = [
 /**
  * Where the far end is, from every reading and the prior: a probability over the dish's true
  * boresight. Each reading says by the dish's own pattern how far off it was taken; the loss common to
- * all of them (far end off its axis, crossed polarization, a plan that is wrong) is fitted for each
- * place and weighed by how likely such a loss is. Readings at the floor count too.
+ * all of them (far end off its axis, crossed polarization, a plan that is wrong) is integrated out by how
+ * likely such a loss is; fitted to each place, it leads to the likeliest ones. Readings at the floor count
+ * too.
  *
  * The work is first done on a coarse grid with one pattern, then about the best places on fine grids
  * with several guesses at taper, blockage and width.
@@ -514,8 +516,8 @@ function refine(
 	}
 	const weighed = new Set(worth);
 	for (const cell of tried) {
-		if (weighed.has(cell)) continue;
-		if (own(cell)) places.add(cell.azimuthDeg, cell.tiltDeg, cell.integrated, (2 * stepDeg) ** 2);
+		if (!weighed.has(cell) && own(cell))
+			places.add(cell.azimuthDeg, cell.tiltDeg, cell.integrated, (2 * stepDeg) ** 2);
 	}
 	const reachDeg = (steps + 1) * stepDeg;
 	for (let i = 0; i < whole.length; i++) {
@@ -578,50 +580,6 @@ function scattered(
 			tiltDeg: Math.hypot(scale * boresight.sigmaTiltDeg, model)
 		}
 	};
-}
-
-/** Which of the patches a place is nearest to, as squares. */
-function nearestOf(
-	modes: readonly { azimuthDeg: number; tiltDeg: number }[],
-	azimuthDeg: number,
-	tiltDeg: number
-): number {
-	let nearest = 0;
-	let least = Infinity;
-	for (const [i, mode] of modes.entries()) {
-		const off = Math.max(Math.abs(mode.azimuthDeg - azimuthDeg), Math.abs(mode.tiltDeg - tiltDeg));
-		if (off < least - 1e-9) [nearest, least] = [i, off];
-	}
-	return nearest;
-}
-
-/** Sums probability by place, on a scale that follows the largest, and what of it lies in a main lobe. */
-class Places {
-	private top = -Infinity;
-	private total = 0;
-	private near = 0;
-
-	constructor(
-		private readonly middle: { azimuthDeg: number; tiltDeg: number },
-		private readonly radiusDeg: number
-	) {}
-
-	add(azimuthDeg: number, tiltDeg: number, log: number, area: number): void {
-		if (log > this.top) {
-			const scale = Math.exp(this.top - log);
-			this.total *= scale;
-			this.near *= scale;
-			this.top = log;
-		}
-		const mass = area * Math.exp(log - this.top);
-		this.total += mass;
-		const off = Math.hypot(azimuthDeg - this.middle.azimuthDeg, tiltDeg - this.middle.tiltDeg);
-		if (off <= this.radiusDeg) this.near += mass;
-	}
-
-	get share(): number {
-		return this.total > 0 ? Math.min(0.9999, this.near / this.total) : 0;
-	}
 }
 
 function cellAt(

@@ -137,6 +137,9 @@ class Clearance implements PathClearance {
 	private readonly surface: Surface;
 	private readonly lengthM: number;
 	private readonly worstAt: number;
+	/** Bulge of the earth over d1·d2, and rise of the ray over its length. */
+	private readonly bulge: number;
+	private readonly slope: number;
 	private made: ClearancePoint[] | undefined;
 
 	constructor(private readonly geometry: PathGeometry) {
@@ -146,15 +149,21 @@ class Clearance implements PathClearance {
 		this.antennaAmslM = geometry.antennaAmslM;
 		this.surface = surfaceOf(geometry.profile, geometry.obstacles);
 		this.lengthM = this.surface.distancesM[this.surface.distancesM.length - 1] ?? 0;
+		this.bulge = 1 / (2 * geometry.kFactor * EARTH_RADIUS_M);
+		const { A, B } = geometry.antennaAmslM;
+		this.slope = this.lengthM > 0 ? (B - A) / this.lengthM : 0;
 		this.worstAt = this.findWorst();
+	}
+
+	/** Ray above the surface of a point, m; `across` is d1·d2. */
+	private clearanceAt(i: number, d: number, across: number): number {
+		const surface = this.surface.surfacesAmslM[i] as number;
+		return this.antennaAmslM.A + this.slope * d - surface - this.bulge * across;
 	}
 
 	/** One plain pass: ratios are compared by clearance over √(d1·d2), which is F1 but for a constant. */
 	private findWorst(): number {
-		const { distancesM, surfacesAmslM } = this.surface;
-		const { antennaAmslM, kFactor } = this.geometry;
-		const bulge = 1 / (2 * kFactor * EARTH_RADIUS_M);
-		const slope = this.lengthM > 0 ? (antennaAmslM.B - antennaAmslM.A) / this.lengthM : 0;
+		const { distancesM } = this.surface;
 		let least = Number.POSITIVE_INFINITY;
 		let worst = -1;
 		for (let i = 0; i < distancesM.length; i++) {
@@ -162,7 +171,7 @@ class Clearance implements PathClearance {
 			const rest = this.lengthM - d;
 			if (d <= MAST_M || rest <= MAST_M) continue;
 			const across = d * rest;
-			const clearance = antennaAmslM.A + slope * d - (surfacesAmslM[i] as number) - bulge * across;
+			const clearance = this.clearanceAt(i, d, across);
 			const ratio = clearance / Math.sqrt(across);
 			if (ratio < least) {
 				least = ratio;
@@ -173,10 +182,8 @@ class Clearance implements PathClearance {
 	}
 
 	shortOf(wantedRatio: number): ClearanceShortfall {
-		const { distancesM, surfacesAmslM } = this.surface;
-		const { antennaAmslM, kFactor, dishM, frequencyGhz } = this.geometry;
-		const bulge = 1 / (2 * kFactor * EARTH_RADIUS_M);
-		const slope = this.lengthM > 0 ? (antennaAmslM.B - antennaAmslM.A) / this.lengthM : 0;
+		const { distancesM } = this.surface;
+		const { dishM, frequencyGhz } = this.geometry;
 		const zone = wantedRatio * FRESNEL * Math.sqrt(1 / (1000 * frequencyGhz * this.lengthM));
 		const near = dishM
 			? { A: nearFieldM(dishM.A, frequencyGhz), B: nearFieldM(dishM.B, frequencyGhz) }
@@ -189,7 +196,7 @@ class Clearance implements PathClearance {
 			const rest = this.lengthM - d;
 			if (d <= MAST_M || rest <= MAST_M) continue;
 			const across = d * rest;
-			const clearance = antennaAmslM.A + slope * d - (surfacesAmslM[i] as number) - bulge * across;
+			const clearance = this.clearanceAt(i, d, across);
 			const wanted = zone * Math.sqrt(across);
 			if (wanted - clearance > missingM) missingM = wanted - clearance;
 			if (d > near.A && rest > near.B) continue;
@@ -205,9 +212,7 @@ class Clearance implements PathClearance {
 
 	judged(): { distancesM: number[]; surfacesAmslM: number[]; edges: number } {
 		const { distancesM, surfacesAmslM } = this.surface;
-		const { antennaAmslM, kFactor, frequencyGhz } = this.geometry;
-		const bulge = 1 / (2 * kFactor * EARTH_RADIUS_M);
-		const slope = this.lengthM > 0 ? (antennaAmslM.B - antennaAmslM.A) / this.lengthM : 0;
+		const { frequencyGhz } = this.geometry;
 		const f1 = FRESNEL * Math.sqrt(1 / (1000 * frequencyGhz * this.lengthM));
 		const kept: { distancesM: number[]; surfacesAmslM: number[]; edges: number } = {
 			...{ distancesM: [], surfacesAmslM: [], edges: 0 }
@@ -224,7 +229,7 @@ class Clearance implements PathClearance {
 			kept.surfacesAmslM.push(surface);
 			if (atMast) continue;
 			const across = d * rest;
-			const clearance = antennaAmslM.A + slope * d - surface - bulge * across;
+			const clearance = this.clearanceAt(i, d, across);
 			const reaches = clearance < REACHING_RATIO * f1 * Math.sqrt(across);
 			if (reaches && !inside) kept.edges += 1;
 			inside = reaches;

@@ -25,6 +25,7 @@
 	const kind = $derived(editor.draft.values.configuration.kind as ConfigurationKind);
 	let shownCarrier = $state(1);
 	const RAIN_SIGN = { within: '', extrapolated: '≈ ', less: '< ', more: '> ' } as const;
+	const OUTAGE_SIGN = { none: '', better: '< ', worse: '> ' } as const;
 	const COMBINED = {
 		all: 'with every carrier up',
 		any: 'with at least one carrier up',
@@ -178,7 +179,9 @@
 							<td class="num py-1.5 text-right"
 								>{availabilityText(d.availabilityPercent, d.bound).replace(' %', '')}</td
 							>
-							<td class="num py-1.5 text-right">{minutes(d.outageMinutesPerYear)}</td>
+							<td class="num py-1.5 text-right"
+								>{OUTAGE_SIGN[d.bound ?? 'none']}{minutes(d.outageMinutesPerYear)}</td
+							>
 						</tr>
 					{/each}
 				{/each}
