@@ -48,12 +48,12 @@
 	/>
 	{#if kind === 'dual-polarized' || kind === 'four-radios' || kind === 'two-bands'}
 		<SelectField
-			label="Counts with several carriers"
+			label="Available when"
 			name="plan.configuration.combine"
 			bind:value={editor.draft.values.configuration.combine}
 			options={[
-				{ value: 'all', label: 'every carrier up' },
-				{ value: 'any', label: 'at least one up' },
+				{ value: 'all', label: 'all are up' },
+				{ value: 'any', label: 'one is up' },
 				{ value: 'capacity', label: 'by capacity' }
 			]}
 		/>

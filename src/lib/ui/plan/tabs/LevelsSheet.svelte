@@ -60,7 +60,9 @@
 								{#each ENDS as end (end)}
 									{@const levels = switched[end]}
 									<td class="num py-1.5 text-right"
-										>{dbm(levels?.main.levelDbm)}<br />{dbm(levels?.standby.levelDbm)}</td
+										>{dbm(levels?.main.levelDbm)} · {volts(levels?.main.volts)}<br />{dbm(
+											levels?.standby.levelDbm
+										)} · {volts(levels?.standby.volts)}</td
 									>
 									<td></td>
 								{/each}
