@@ -5,15 +5,15 @@ export default defineConfig({
 	globalSetup: './tests/browser/globalSetup.ts',
 	fullyParallel: false,
 	workers: 1,
-	timeout: 120_000,
-	expect: { timeout: 10_000 },
+	timeout: 240_000,
+	expect: { timeout: 20_000 },
 	retries: 0,
 	reporter: process.env.SKIAXIS_REPORT
 		? [['list'], ['json', { outputFile: process.env.SKIAXIS_REPORT }]]
 		: [['list']],
 	use: {
 		viewport: { width: 1280, height: 800 },
-		actionTimeout: 15_000,
+		actionTimeout: 30_000,
 		trace: 'off',
 		launchOptions: {
 			executablePath: '/usr/bin/chromium',

@@ -54,7 +54,7 @@ async function expectSound(page: Page, what: string): Promise<void> {
 
 for (const size of SIZES) {
 	test(`main views are readable at ${size.width} px, in each theme`, async ({ browser }) => {
-		test.setTimeout(300_000);
+		test.setTimeout(600_000);
 		const { page } = await person(browser, 'planner', size);
 		// Colours that glide from one theme to the next would be measured on their way.
 		await page.emulateMedia({ reducedMotion: 'reduce' });
@@ -103,7 +103,7 @@ for (const size of SIZES) {
 	test(`accounts and installation are readable at ${size.width} px, in each theme`, async ({
 		browser
 	}) => {
-		test.setTimeout(120_000);
+		test.setTimeout(360_000);
 		const { page } = await person(browser, 'admin', size);
 		await page.emulateMedia({ reducedMotion: 'reduce' });
 		await open(page, '/installation');

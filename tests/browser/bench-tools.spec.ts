@@ -135,7 +135,7 @@ test.describe.serial('the tools of the bench', () => {
 		await page.getByRole('button', { name: 'Play 200 readings' }).click();
 		await expect(page.getByTestId('meter')).toContainText('Recorded level log');
 		// At its end the meter is gone, and readings are typed again.
-		await expect(page.getByTestId('meter')).toHaveCount(0, { timeout: 15_000 });
+		await expect(page.getByTestId('meter')).toHaveCount(0, { timeout: 30_000 });
 	});
 
 	test('the large view shows what to do and how far below plan, tone and speech are off until asked', async ({
@@ -187,7 +187,7 @@ test.describe.serial('the tools of the bench', () => {
 		await open(b.page, `/hops/${hopId}/b/align`);
 		await b.page.getByRole('button', { name: 'Ask for the baton' }).click();
 		await expect(b.page.getByRole('button', { name: 'A was asked for the baton' })).toBeDisabled();
-		await expect(a.page.getByText('B asks for the baton.')).toBeVisible({ timeout: 15_000 });
+		await expect(a.page.getByText('B asks for the baton.')).toBeVisible({ timeout: 30_000 });
 		// A has just recorded something: its baton is not to be taken.
 		await expect(b.page.getByRole('button', { name: 'Take the baton over' })).toHaveCount(0);
 

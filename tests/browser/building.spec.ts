@@ -19,7 +19,7 @@ const recordsOf = async (page: Page, hopId: string): Promise<Kept[]> =>
 test('a dual-polarized hop is built at both ends; the connection is cut for the middle third and the browser killed: nothing lost, nothing twice, in order', async ({
 	browser
 }) => {
-	test.setTimeout(300_000);
+	test.setTimeout(600_000);
 	const planner = await person(browser, 'planner');
 	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Build ${randomUUID()}`);
 	for (const [name, end] of [
@@ -74,7 +74,7 @@ test('a dual-polarized hop is built at both ends; the connection is cut for the 
 });
 
 test('a waveguide hop is built while its server is killed and comes back', async ({ browser }) => {
-	test.setTimeout(240_000);
+	test.setTimeout(360_000);
 	const planner = await person(browser, 'planner');
 	const hopId = await freshHop(
 		planner.page,
@@ -121,7 +121,7 @@ test('a waveguide hop is built while its server is killed and comes back', async
 });
 
 test('mistakes are found at the step where they happen', async ({ browser }) => {
-	test.setTimeout(180_000);
+	test.setTimeout(360_000);
 	const planner = await person(browser, 'planner');
 	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Wrong ${randomUUID()}`);
 	const { page } = await person(browser, 'crew-a');

@@ -17,7 +17,7 @@ export async function toBench(crews: Crews, hopId: string): Promise<void> {
 	// Each has heard of the other before anyone presses what its screen says.
 	for (const page of Object.values(crews)) {
 		await expect(page.getByTestId('next-step')).not.toHaveAttribute('data-step', 'confirm-state', {
-			timeout: 20_000
+			timeout: 40_000
 		});
 	}
 }
@@ -31,9 +31,9 @@ async function settledStep(page: Page): Promise<string> {
 	await expect(panel).not.toHaveAttribute('data-step', /^(sweeping|thinking)$/, {
 		timeout: 90_000
 	});
-	await expect(page.getByText('Weighing what was recorded …')).toHaveCount(0, { timeout: 20_000 });
+	await expect(page.getByText('Weighing what was recorded …')).toHaveCount(0, { timeout: 40_000 });
 	await expect(panel.getByRole('button', { name: 'Working …' })).toHaveCount(0, {
-		timeout: 20_000
+		timeout: 40_000
 	});
 	return (await panel.getAttribute('data-step'))!;
 }
@@ -55,7 +55,7 @@ async function lookIntoIt(crews: Crews, end: 'A' | 'B'): Promise<string> {
 		if ((await look.count()) === 0) break;
 		const question = await panel.innerText();
 		await look.click();
-		await expect(panel).not.toHaveText(question, { useInnerText: true, timeout: 20_000 });
+		await expect(panel).not.toHaveText(question, { useInnerText: true, timeout: 40_000 });
 	}
 	const first = panel.locator('[data-cause]').first();
 	const cause = (await first.getAttribute('data-cause'))!;

@@ -19,7 +19,7 @@ async function belowPlan(crews: Crews): Promise<number[]> {
 }
 
 test('two crews align a narrow 80 GHz hop by what their screens say', async ({ browser }) => {
-	test.setTimeout(400_000);
+	test.setTimeout(800_000);
 	const a = await person(browser, 'crew-a');
 	const b = await person(browser, 'crew-b', { width: 390, height: 844 });
 	const crews = { A: a.page, B: b.page };
@@ -35,7 +35,7 @@ test('two crews align a narrow 80 GHz hop by what their screens say', async ({ b
 test('two crews find a planted fault by what their screens say, and the record tells it', async ({
 	browser
 }) => {
-	test.setTimeout(400_000);
+	test.setTimeout(800_000);
 	const a = await person(browser, 'crew-a', { width: 390, height: 844 });
 	const b = await person(browser, 'crew-b');
 	const crews = { A: a.page, B: b.page };

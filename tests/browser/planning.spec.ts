@@ -115,7 +115,7 @@ test('the map: reached by keyboard, picked, and a raster taken in or refused', a
 }) => {
 	const { page } = await person(browser, 'planner');
 	await open(page, '/map');
-	await expect(page.getByTestId('map')).toHaveAttribute('data-ready', 'true', { timeout: 20_000 });
+	await expect(page.getByTestId('map')).toHaveAttribute('data-ready', 'true', { timeout: 40_000 });
 	await expect(page.getByRole('link', { name: 'Tern Stack', exact: true })).toBeVisible();
 	await page.getByRole('button', { name: 'Show Tern Stack on the map' }).press('Enter');
 	const box = (await page.getByTestId('map').boundingBox())!;
@@ -149,7 +149,7 @@ test('a landmark is picked on the map even where the hop itself is drawn', async
 	const before = await page.getByLabel('Latitude').count();
 	await page.getByText('Pick one on the map').click();
 	const map = page.getByTestId('map');
-	await expect(map).toHaveAttribute('data-ready', 'true', { timeout: 20_000 });
+	await expect(map).toHaveAttribute('data-ready', 'true', { timeout: 40_000 });
 	await map.scrollIntoViewIfNeeded();
 	await expect(map).toHaveAttribute('data-moving', 'false');
 	// The view is fitted to both ends, so its middle lies on the line of the hop.
@@ -218,7 +218,7 @@ test('every hop is planned again with a bar that fills', async ({ browser }) => 
 	const { page } = await person(browser, 'planner');
 	await open(page, '/replan');
 	await page.getByRole('button', { name: 'Plan them again' }).click();
-	await expect(page.getByTestId('replan')).toContainText('planned', { timeout: 20_000 });
+	await expect(page.getByTestId('replan')).toContainText('planned', { timeout: 40_000 });
 	await expect(page.getByText(/with errors/)).toBeVisible();
 	await expect(page.getByRole('link', { name: 'Skerry Light to Tern Stack' })).toBeVisible();
 });

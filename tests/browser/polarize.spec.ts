@@ -29,7 +29,7 @@ async function press(page: Page, far: 'A' | 'B'): Promise<string> {
 test('two crews align a dual-polarized hop, then turn the feed for the least cross-polar signal', async ({
 	browser
 }) => {
-	test.setTimeout(300_000);
+	test.setTimeout(600_000);
 	const planner = await person(browser, 'planner');
 	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Dual ${randomUUID()}`);
 	const a = await person(browser, 'crew-a');
@@ -74,7 +74,7 @@ test('two crews align a dual-polarized hop, then turn the feed for the least cro
 	}
 	for (const page of [a.page, b.page]) {
 		await expect(page.getByTestId('next-step')).toHaveAttribute('data-step', 'reached', {
-			timeout: 20_000
+			timeout: 40_000
 		});
 		await expect(page.locator('tr[data-verdict=reached]')).toHaveCount(4);
 	}

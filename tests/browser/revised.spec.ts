@@ -5,7 +5,7 @@ import { api, choose, expect, open, person, test } from './people';
 test('a plan revised while a crew was without connection is asked about before anything is sent', async ({
 	browser
 }) => {
-	test.setTimeout(120_000);
+	test.setTimeout(360_000);
 	const planner = await person(browser, 'planner');
 	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Rev ${randomUUID()}`);
 	const { page, context } = await person(browser, 'crew-a', { width: 390, height: 844 });
@@ -37,7 +37,7 @@ test('a plan revised while a crew was without connection is asked about before a
 	await asked;
 	await page.getByRole('button', { name: 'Keep them against the older plan' }).click();
 	letGo();
-	await expect(page.getByTestId('record-state')).toContainText('all sent', { timeout: 20_000 });
+	await expect(page.getByTestId('record-state')).toContainText('all sent', { timeout: 40_000 });
 	const { records } = await api<{ records: { kind: string; revisionNumber: number }[] }>(
 		page,
 		'GET',

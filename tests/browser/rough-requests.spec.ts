@@ -67,7 +67,7 @@ const anyPath = fc.constantFrom(
 );
 
 test('the forms of the pages take whatever is sent to them: no fault of ours, and nobody gets in', async () => {
-	test.setTimeout(180_000);
+	test.setTimeout(360_000);
 	// Behind a proxy, so that each is somebody else's: this machine's own sign-ins stay as they are.
 	const server = await startServer(undefined, { ADDRESS_HEADER: 'x-client' });
 	try {

@@ -51,7 +51,7 @@ test.describe.serial('two ends in two browsers', () => {
 			await typeReading(a.page, volts);
 		}
 		await b.context.setOffline(false);
-		await expect(seenAtB).toContainText('A reads −52.9 dBm', { timeout: 20_000 });
+		await expect(seenAtB).toContainText('A reads −52.9 dBm', { timeout: 40_000 });
 		const seqs = await b.page.evaluate(
 			async (id) =>
 				(
@@ -96,7 +96,7 @@ test.describe.serial('two ends in two browsers', () => {
 		await expect(b.page.getByTestId('record-state')).toContainText('1 record waits to be sent');
 		await b.page.unroute('**/records');
 		await expect(b.page.getByTestId('record-state')).toContainText('all sent', {
-			timeout: 20_000
+			timeout: 40_000
 		});
 		expect(await count()).toBe(before + 1);
 	});
@@ -149,14 +149,14 @@ test.describe.serial('two ends in two browsers', () => {
 		await file.setInputFiles(csv(`elapsed_s,position_deg,level_v\n${rows.join('\n')}\n`));
 		await b.page.getByRole('button', { name: 'Take it as a sweep of azimuth' }).click();
 		await expect(b.page.getByTestId('sweep-verdict')).toContainText('main lobe', {
-			timeout: 20_000
+			timeout: 40_000
 		});
 
 		// The sky map says how sure it is, and the diagnosis asks for a test and keeps its result.
 		await b.page.getByRole('button', { name: 'Type a reading' }).first().click();
 		await typeReading(b.page, '0.98');
 		await expect(b.page.getByTestId('sky-sure')).toContainText('% in one beam', {
-			timeout: 20_000
+			timeout: 40_000
 		});
 		const diagnosis = b.page.getByTestId('diagnosis');
 		const fold = diagnosis.getByRole('button', { name: 'What may be wrong' });

@@ -19,7 +19,7 @@ async function personAt(browser: Browser, address: string, name: string): Promis
 test('the level goes from one end to the other across two server processes and a restart, none lost, none twice', async ({
 	browser
 }) => {
-	test.setTimeout(180_000);
+	test.setTimeout(360_000);
 	const a = await person(browser, 'crew-a');
 	const hopId = await hopIdOf(a.page, HOP);
 	let second: RunningServer = await startServer();

@@ -103,7 +103,7 @@ async function acceptHop(crew: Page, acceptor: Page, hopId: string): Promise<voi
 test('a crew visits an accepted hop after a storm and closes a snag without connection; the baseline stays', async ({
 	browser
 }) => {
-	test.setTimeout(180_000);
+	test.setTimeout(360_000);
 	const planner = await person(browser, 'planner');
 	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Storm ${randomUUID()}`);
 	const { page, context } = await person(browser, 'crew-a', { width: 390, height: 844 });

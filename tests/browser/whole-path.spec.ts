@@ -8,7 +8,7 @@ const HOP = 'Lantern Reach to Saltbeck Quay';
 test('plan, revision, sheet, align both ends, lock, accept, sign, download: by what the screen says', async ({
 	browser
 }) => {
-	test.setTimeout(300_000);
+	test.setTimeout(600_000);
 	const planner = await person(browser, 'planner');
 	const hopId = await hopIdOf(planner.page, HOP);
 
