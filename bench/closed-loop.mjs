@@ -1,5 +1,6 @@
 /**
- * `npm run bench:loop [-- hops [dish]]`: the closed loop. A scripted technician who does only what the tool
+ * `npm run bench:loop [-- hops [family [dish]]]`: the closed loop, on dishes of a family: `own` (the tool’s model),
+ * `uneven` or `aperture` (sums over apertures), which it does not know. A scripted technician who does only what the tool
  * says, beside two rivals on the same seeded hops, over every dish and band of the catalogue; compass
  * error 3° and level error 0.5° (one sigma) at both ends, uneven patterns, noise, sway, play, slow fade.
  */
@@ -11,7 +12,7 @@ import { ROOT } from '../scripts/lib/setup.mjs';
 import { bundle } from './lib/bundle.mjs';
 
 const hops = Number(process.argv[2] ?? 10_000);
-const onlyDish = process.argv[3];
+const [, , , family = 'own', onlyDish] = process.argv;
 const workerFile = await bundle('closedLoop.worker');
 const dishes = JSON.parse(readFileSync(join(ROOT, 'catalog/dishes.json'), 'utf8'))
 	.flatMap((dish) =>
@@ -28,7 +29,7 @@ const answers = [];
 const batch = () => {
 	if (next >= hops) return undefined;
 	return Array.from({ length: Math.min(10, hops - next) }, () => {
-		const task = { seed: next + 1, dish: dishes[next % dishes.length] };
+		const task = { seed: next + 1, family, dish: dishes[next % dishes.length] };
 		next += 1;
 		return task;
 	});
@@ -70,7 +71,7 @@ function row(label, list) {
 			.padStart(7)
 	].join(' ');
 }
-console.log(`${hops} hops\n`);
+console.log(`${hops} hops, dishes: ${family}\n`);
 console.log(
 	'                                 success  dB left: median, 95th, worst  samples   moves'
 );
