@@ -337,6 +337,21 @@ describe('a closed turn', () => {
 		expect([unsaid.aim, unsaid.roundsDone, unsaid.turnsTaken]).toEqual([null, 0, 0]);
 	});
 
+	it('keeps where the lobe was found while the adjusters say the same', () => {
+		const place = { azimuthDeg: 1.2, tiltDeg: -0.4 };
+		const at = (more: readonly Made[] = []): unknown =>
+			after([handed, ...more], found('r0', { place, sigmaBeamwidths: 0.05 })).ends.A.foundAt;
+		const kept = {
+			...place,
+			sigmaDeg: expect.closeTo(0.05 * start.plan.dish.A.beamwidthDeg, 9) as number
+		};
+		expect(at()).toEqual(kept);
+		expect(at([move('azimuth', 3)])).toEqual(kept);
+		const turned: Made = ['A', 'mount-turn', { byDeg: 4, compassDeg: null, source: 'hand' }];
+		expect(at([turned])).toBeNull();
+		expect(after([handed], found('r0')).ends.A.foundAt).toBeNull();
+	});
+
 	it('knows whether the far end stood on its lobe', () => {
 		const both: Findings = {
 			sweeps: new Map(),

@@ -70,13 +70,15 @@ const cross = (of: number): GuidanceReading[] => [
 const searched = (change: Partial<typeof base> = {}): GuidanceReading[] =>
 	[true, false].flatMap((first) => {
 		const plan = planSearch({ ...base, ...change, beamwidthDeg: BEAM }, first);
-		return plan.linesDeg.flatMap((tiltDeg) =>
-			many(25, (i) => ({
-				azimuthDeg: plan.reachDeg * (i / 12 - 1),
-				tiltDeg,
-				levelDbm: base.floorDbm
-			}))
-		);
+		return plan.lines
+			.map((line) => line.tiltDeg)
+			.flatMap((tiltDeg) =>
+				many(25, (i) => ({
+					azimuthDeg: plan.reachDeg * (i / 12 - 1),
+					tiltDeg,
+					levelDbm: base.floorDbm
+				}))
+			);
 	});
 
 describe('what a turn has read already', () => {
@@ -178,7 +180,7 @@ describe('the place of a guess', () => {
 	it('lies outside the search beyond a beam of its lines, or three of its tilts', () => {
 		const plan = planSearch({ ...base, beamwidthDeg: BEAM });
 		const edge = plan.reachDeg + BEAM;
-		const top = Math.max(...plan.linesDeg) + 3 * BEAM;
+		const top = Math.max(...plan.lines.map((line) => line.tiltDeg)) + 3 * BEAM;
 		const outside = (azimuthDeg: number, tiltDeg: number): boolean =>
 			outsideSearch(plan, { azimuthDeg, tiltDeg }, BEAM);
 		expect(outside(edge - 0.01, top - 0.01)).toBe(false);
@@ -192,8 +194,8 @@ describe('the place of a guess', () => {
 			beamwidthDeg: BEAM,
 			prior: { azimuthSigmaDeg: 3, tiltSigmaDeg: 3 }
 		});
-		expect(wide.linesDeg.length).toBeGreaterThan(3);
-		const highest = Math.max(...wide.linesDeg) + 3 * BEAM;
+		expect(wide.lines.map((line) => line.tiltDeg).length).toBeGreaterThan(3);
+		const highest = Math.max(...wide.lines.map((line) => line.tiltDeg)) + 3 * BEAM;
 		expect(outsideSearch(wide, { azimuthDeg: 0, tiltDeg: highest - 0.01 }, BEAM)).toBe(false);
 	});
 

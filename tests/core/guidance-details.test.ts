@@ -75,7 +75,7 @@ describe('while nothing is heard', () => {
 		});
 		expect(first.reasons).toEqual([
 			'Begin with azimuth over the window of the first heading, slowly; do not stop at the first good signal.',
-			`One line: ${plan.samples} readings, about ${Math.max(1, Math.round(plan.secondsByMeter / 60))} min with a meter that reads by itself, ${Math.round(plan.secondsByHand / 60)} min typed; finds the far end ${Math.min(99, Math.floor(100 * plan.probabilityOneEnd))} times in 100 if it looks this way, ${Math.floor(100 * plan.probabilityBothEnds)} times as it was first set.`
+			`One line: ${plan.samples} readings, about ${Math.max(1, Math.round(plan.secondsByMeter / 60))} min with a meter that reads by itself, ${Math.round(plan.secondsByHand / 60)} min typed; finds the far end ${Math.min(99, Math.floor(100 * plan.probabilityOneEnd))} times in 100 if it looks this way, ${Math.floor(100 * plan.probabilityBothEnds)} times as it was first set. After 3 such turns of each end without a signal it is not the pointing.`
 		]);
 	});
 
@@ -85,7 +85,9 @@ describe('while nothing is heard', () => {
 	});
 
 	const wide = { prior: { azimuthSigmaDeg: 3, tiltSigmaDeg: 2 } };
-	const lines = planSearch({ ...base, ...wide, beamwidthDeg: BEAM }).linesDeg;
+	const lines = planSearch({ ...base, ...wide, beamwidthDeg: BEAM }).lines.map(
+		(line) => line.tiltDeg
+	);
 	const sweptAt = (tilt: number, reach = 9): GuidanceReading[] =>
 		Array.from({ length: 21 }, (_, i) => silent(-reach + (i * reach) / 10, tilt));
 
@@ -137,6 +139,7 @@ describe('while nothing is heard', () => {
 			target: park,
 			boresight: null,
 			probabilityOnMainLobe: 0,
+			memory: { searches: 0, boresight: null },
 			reasons: [
 				'Nothing is heard on any line: stand at the next place of the search, then let the far end look.'
 			]
@@ -145,12 +148,31 @@ describe('while nothing is heard', () => {
 		expect(over.advice).toBe('hand-over');
 		expect(over.boresight).toBeNull();
 		expect(over.reasons).toHaveLength(2);
+		expect(over.memory).toEqual({ searches: 1, boresight: null });
 		// A turn that begins at a park ends at the next of them, after more lines than the first search.
 		const again = [silent(park!.azimuthDeg, park!.tiltDeg), ...sweptAt(0, 11.5)];
-		const more = planSearch({ ...base, beamwidthDeg: BEAM }, false).linesDeg;
+		const more = planSearch({ ...base, beamwidthDeg: BEAM }, false).lines.map(
+			(line) => line.tiltDeg
+		);
 		expect(advice(again).target!.tiltDeg).toBeCloseTo(more[1]!, 9);
 		const all = [again[0]!, ...more.flatMap((tilt) => sweptAt(tilt, 11.5))];
 		expect(advice(all).target).toEqual(next);
+	});
+
+	it('has an end: after the turns that it promised it says what is most probably wrong', () => {
+		const [park] = planSearch({ ...base, beamwidthDeg: BEAM }).parks;
+		const over = [...sweptAt(0), silent(park!.azimuthDeg, park!.tiltDeg)];
+		const after = (searches: number): Guidance =>
+			advice(over, { memory: { searches, boresight: null } });
+		expect(plan.turns).toBe(3);
+		expect([after(0), after(1)].map((g) => [g.advice, g.memory?.searches])).toEqual([
+			['hand-over', 1],
+			['hand-over', 2]
+		]);
+		const spent = after(2);
+		expect(spent).toMatchObject({ advice: 'check', spent: true, boresight: null });
+		expect(spent.reasons[0]).toContain('a transmitter that is off, or another channel or sub-band');
+		expect(spent.reasons[1]).toMatch(/^Cheapest first: /);
 	});
 });
 

@@ -3,6 +3,7 @@ import { guide, type GuidanceInput, type GuidanceReading } from '#core/guide/gui
 import { locate } from '#core/locate/locator';
 import { relativeGainDb } from '#core/antenna/taperedAperture';
 import { sumOfLevelsDb } from '#core/units/decibel';
+import { makeApertureDish } from './apertureDish';
 import { makeForeignDish } from './foreignDish';
 import { followTool, GuidedHop } from './guidedHop';
 import { base, BEAM } from './guidanceFixture';
@@ -210,6 +211,17 @@ describe('the closed loop', { timeout: 120_000 }, () => {
 		() => {
 			for (const [i, dish] of [...dishes, ...dishes].entries()) {
 				const outcome = followTool(new GuidedHop(900 + i, dish, 3, 0.5, makeForeignDish), 3, 0.5);
+				expect([i, outcome.stoppedAt, outcome.success]).toEqual([i, 'locked', true]);
+			}
+		}
+	);
+
+	it(
+		'and with sums over apertures: blockage, struts, coma, astigmatism, a rough surface',
+		{ timeout: 60_000 },
+		() => {
+			for (const [i, dish] of dishes.entries()) {
+				const outcome = followTool(new GuidedHop(500 + i, dish, 3, 0.5, makeApertureDish), 3, 0.5);
 				expect([i, outcome.stoppedAt, outcome.success]).toEqual([i, 'locked', true]);
 			}
 		}

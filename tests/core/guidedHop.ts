@@ -2,6 +2,7 @@ import {
 	guide,
 	type Guidance,
 	type GuidanceInput,
+	type GuidanceMemory,
 	type GuidanceReading
 } from '#core/guide/guidance';
 import { ENDS, farEnd, type End } from '#core/ends';
@@ -160,10 +161,12 @@ export function followTool(
 	hop: GuidedHop,
 	sigmaAzimuthDeg: number,
 	sigmaTiltDeg: number,
-	heard: (end: End, advice: Guidance, readings: number) => void = () => undefined
+	heard: (end: End, advice: Guidance, readings: number) => void = () => undefined,
+	remembers = true
 ): HopOutcome {
 	const travelDeg = 20;
 	const locked: Record<End, boolean> = { A: false, B: false };
+	const memory: Partial<Record<End, GuidanceMemory>> = {};
 	let end: End = 'A';
 	for (let turn = 1; turn <= 14; turn++) {
 		const readings: GuidanceReading[] = [];
@@ -180,7 +183,8 @@ export function followTool(
 				toleranceDb: 2,
 				travel: { azimuthDeg: [-travelDeg, travelDeg], tiltDeg: [-travelDeg, travelDeg] },
 				prior: { azimuthSigmaDeg: sigmaAzimuthDeg, tiltSigmaDeg: sigmaTiltDeg },
-				readings
+				readings,
+				memory: remembers ? memory[end] : undefined
 			};
 			const advice = guide(input);
 			heard(end, advice, readings.length);
@@ -193,6 +197,7 @@ export function followTool(
 				readings.push(...hop.sweep(end, axis, fromDeg, toDeg, stepDeg));
 			} else {
 				locked[end] = advice.advice === 'lock';
+				memory[end] = advice.memory;
 				break;
 			}
 		}

@@ -194,23 +194,20 @@ describe('the step that the guidance gives', () => {
 		}
 	});
 
-	it('lets the far end search when nothing is heard, and gives up after seven turns', () => {
+	it('lets the far end search when nothing is heard, and looks for another cause once the search is spent', () => {
 		const silent = guidance({ advice: 'hand-over', boresight: null });
 		expect(at(standing(nothing), silent)).toEqual({
 			kind: 'hand-over',
 			headline: 'Hand over to B',
 			why: ['Because.', 'And because.']
 		});
-		const tried = (turnsTaken: number): NextStep =>
-			at(
-				standing((ends) => (ends.A.turnsTaken = turnsTaken)),
-				silent
-			);
-		expect(tried(6).kind).toBe('hand-over');
-		expect(tried(7)).toMatchObject({
+		expect(
+			at(standing(nothing), guidance({ advice: 'check', boresight: null, spent: true }))
+		).toEqual({
 			kind: 'check',
 			about: 'search',
-			headline: 'Nothing heard anywhere'
+			headline: 'Nothing heard anywhere',
+			why: ['Because.', 'And because.']
 		});
 		const alone = at(standing(nothing, ['A', 'crew-mode', { crews: 1 }]), silent);
 		expect(alone).toMatchObject({ kind: 'hand-over', headline: 'Go to B' });
@@ -557,14 +554,14 @@ describe('the plan of a search', () => {
 	};
 
 	it('has as many lines as the tilt is doubtful, the plan first, then above and below in turn', () => {
-		expect(planSearch(question).linesDeg).toEqual([0]);
+		expect(planSearch(question).lines.map((line) => line.tiltDeg)).toEqual([0]);
 		const wide = { ...question, prior: { azimuthSigmaDeg: 3, tiltSigmaDeg: 2 } };
-		const lines = planSearch(wide).linesDeg;
+		const lines = planSearch(wide).lines.map((line) => line.tiltDeg);
 		expect(lines.slice(0, 3).map((deg) => Number(deg.toFixed(6)))).toEqual([0, 1.12, -1.12]);
 		// 1.3 sigmas at first, 2.5 after that; a line may lie a third of a step beyond.
 		expect(Math.max(...lines)).toBeCloseTo(2.24, 6);
 		const later = planSearch(wide, false);
-		expect(Math.max(...later.linesDeg)).toBeCloseTo(4.48, 6);
+		expect(Math.max(...later.lines.map((line) => line.tiltDeg))).toBeCloseTo(4.48, 6);
 		expect([planSearch(wide).first, later.first]).toEqual([true, false]);
 	});
 
@@ -573,9 +570,45 @@ describe('the plan of a search', () => {
 		expect(first.reachDeg).toBeCloseTo(2.6 * 3 + 0.7, 9);
 		expect(planSearch(question, false).reachDeg).toBeCloseTo(3.6 * 3 + 0.7, 9);
 		expect(first.stepDeg).toBeCloseTo(0.62 * 1.4, 9);
-		expect(first.samples).toBe(first.linesDeg.length * (Math.round((2 * 8.5) / 0.868) + 1));
+		// The very first line reaches 1.9 sigmas, and so many readings are promised.
+		expect(first.samples).toBe(Math.round((2 * 6.4) / 0.868) + 1);
+		const wide = planSearch({ ...question, prior: { azimuthSigmaDeg: 3, tiltSigmaDeg: 2 } });
+		const others = wide.lines.slice(1);
+		expect(wide.samples).toBe(first.samples + others.length * (Math.round((2 * 8.5) / 0.868) + 1));
 		expect(first.secondsByMeter).toBeCloseTo(2 * first.samples, 9);
 		expect(first.secondsByHand).toBeCloseTo(7.5 * first.samples, 9);
+	});
+
+	it('promises the readings that the adjusters reach, and leaves out lines that the tilt does not', () => {
+		const wide = { ...question, prior: { azimuthSigmaDeg: 3, tiltSigmaDeg: 2 } };
+		const held = planSearch({ ...wide, travel: { azimuthDeg: [-3, 2], tiltDeg: [-1.5, 9] } });
+		expect(held.lines.map(({ tiltDeg }) => tiltDeg.toFixed(2))).toEqual([
+			'0.00',
+			'1.12',
+			'-1.12',
+			'2.24'
+		]);
+		for (const line of held.lines) {
+			expect([line.fromDeg, line.toDeg]).toEqual([-3, 2]);
+			expect(line.samples).toBe(Math.round(5 / 0.868) + 1);
+		}
+		expect(held.probabilityOneEnd).toBeLessThan(planSearch(wide).probabilityOneEnd);
+	});
+
+	it('has as many turns as nearly all places of the far end take, three at least', () => {
+		expect(planSearch(question).turns).toBe(3);
+		const narrow = planSearch({ ...question, beamwidthDeg: 0.45, plannedLevelDbm: -80 });
+		expect(narrow.turns).toBe(12);
+		const turns = [1, 2, 4, 8].map(
+			(azimuthSigmaDeg) =>
+				planSearch({
+					...question,
+					plannedLevelDbm: -78,
+					prior: { azimuthSigmaDeg, tiltSigmaDeg: 0.5 }
+				}).turns
+		);
+		turns.slice(1).forEach((more, i) => expect(more).toBeGreaterThanOrEqual(turns[i]!));
+		expect(turns[3]).toBeGreaterThan(turns[0]!);
 	});
 
 	it('hears less far the less there is to spare, and never less than a third of a beam', () => {
@@ -592,8 +625,13 @@ describe('the plan of a search', () => {
 	});
 
 	it('finds the far end as often as a normal error says', () => {
-		const { probabilityOneEnd, probabilityBothEnds, hearingRadiusDeg, reachDeg, linesDeg } =
-			planSearch({ ...question, plannedLevelDbm: -78 });
+		const { probabilityOneEnd, probabilityBothEnds, hearingRadiusDeg, lines } = planSearch({
+			...question,
+			plannedLevelDbm: -78
+		});
+		// One line, 1.9 sigmas and half a beam each way.
+		const reachDeg = 1.9 * 3 + 0.7;
+		expect(lines.map(({ fromDeg, toDeg }) => [fromDeg, toDeg])).toEqual([[-reachDeg, reachDeg]]);
 		/** Share of a normal distribution within ±x, summed. */
 		const within = (x: number, sigma: number): number => {
 			let sum = 0;
@@ -604,7 +642,7 @@ describe('the plan of a search', () => {
 		};
 		const one =
 			within(reachDeg + 0.5 * hearingRadiusDeg, 3) *
-			within(Math.max(...linesDeg) + hearingRadiusDeg, 0.5);
+			within(Math.max(...lines.map((line) => line.tiltDeg)) + hearingRadiusDeg, 0.5);
 		expect(probabilityOneEnd).toBeCloseTo(one, 5);
 		expect(probabilityBothEnds).toBeCloseTo(
 			one * within(hearingRadiusDeg, 3) * within(hearingRadiusDeg, 0.5),

@@ -287,7 +287,7 @@ describe('a search when nothing is heard', () => {
 	it('steps no wider than the beam allows and says how long it takes and how likely it finds', () => {
 		const search = planSearch(question);
 		expect(search.stepDeg).toBeLessThan(0.45);
-		const sorted = [...search.linesDeg].sort((p, q) => p - q);
+		const sorted = [...search.lines.map((line) => line.tiltDeg)].sort((p, q) => p - q);
 		for (let i = 1; i < sorted.length; i++) {
 			expect(sorted[i]! - sorted[i - 1]!).toBeLessThan(0.45);
 		}
@@ -313,7 +313,7 @@ describe('a search when nothing is heard', () => {
 		);
 		const silent = (at: number): Guidance => {
 			const stood = parks[at]!;
-			const lines = planSearch(question, false).linesDeg;
+			const lines = planSearch(question, false).lines.map((line) => line.tiltDeg);
 			const readings = [
 				{ ...stood, levelDbm: -82 },
 				...lines.flatMap((tiltDeg) =>

@@ -28,7 +28,8 @@ export function guidanceInputOf({ input, plan, ends }: HopState, end: End): Guid
 			azimuthDeg,
 			tiltDeg,
 			levelDbm
-		}))
+		})),
+		memory: { searches: ends[end].turnsTaken, boresight: ends[end].foundAt }
 	};
 }
 
@@ -48,7 +49,8 @@ export function aimOf(guidance: Guidance, beamwidthDeg: number): Aim {
 		onPlan: advice === 'lock',
 		probability: probabilityOnMainLobe,
 		sigmaBeamwidths: sigma,
-		expectedGainDb: sigma === null ? Infinity : LOSS_PER_BEAMWIDTH2_DB * sigma * sigma
+		expectedGainDb: sigma === null ? Infinity : LOSS_PER_BEAMWIDTH2_DB * sigma * sigma,
+		place: boresight && { azimuthDeg: boresight.azimuthDeg, tiltDeg: boresight.tiltDeg }
 	};
 }
 

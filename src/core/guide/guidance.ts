@@ -13,13 +13,14 @@ import {
 	travelOf,
 	type Guidance,
 	type GuidanceInput,
+	type GuidanceMemory,
 	type Place,
 	type Situation,
 	type Step
 } from './situation';
 import { troubleIn } from './troubles';
 
-export type { Guidance, GuidanceInput, GuidanceReading, Place } from './situation';
+export type { Guidance, GuidanceInput, GuidanceMemory, GuidanceReading, Place } from './situation';
 
 /** The aim is good when either axis is known this well and the dish stands this near, in beamwidths. */
 const AIM_SIGMA_BEAMWIDTHS = 0.085;
@@ -70,6 +71,7 @@ export function weigh(input: GuidanceInput): Weighed {
 		plannedLevelDbm: input.plannedLevelDbm,
 		floorDbm: input.floorDbm,
 		priorSigmaDeg: { azimuth: input.prior.azimuthSigmaDeg, tilt: input.prior.tiltSigmaDeg },
+		known: input.memory?.boresight ?? undefined,
 		readings
 	});
 	const trouble = troubleIn(input, readings, beamwidthDeg);
@@ -81,9 +83,16 @@ export function weigh(input: GuidanceInput): Weighed {
 	}
 	const here: Place = readings[readings.length - 1] ?? { azimuthDeg: 0, tiltDeg: 0 };
 	const situation: Situation = { input, readings, beamwidthDeg, location, here };
+	const guidance = location.boresight ? adviseAt(situation, location.boresight) : search(situation);
+	return { location, guidance: { ...guidance, memory: remembered(input, guidance) } };
+}
+
+/** What this end knows for its next turn. */
+function remembered({ memory }: GuidanceInput, { advice, boresight }: Guidance): GuidanceMemory {
+	const done = advice === 'lock' || advice === 'hand-over';
 	return {
-		location,
-		guidance: location.boresight ? adviseAt(situation, location.boresight) : search(situation)
+		searches: (memory?.searches ?? 0) + (done && boresight === null ? 1 : 0),
+		boresight: (done ? boresight : null) ?? memory?.boresight ?? null
 	};
 }
 

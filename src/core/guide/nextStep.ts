@@ -147,11 +147,14 @@ function guidedStep(state: HopState, end: End, guidance: Guidance): NextStep {
 		return { kind: 'sweep', ...guidance.sweep!, headline: `Sweep ${axis}`, why: reasons };
 	}
 	if (advice === 'move') return moveStep(state, end, guidance);
+	if (guidance.spent) {
+		return { kind: 'check', about: 'search', headline: 'Nothing heard anywhere', why: reasons };
+	}
 	if (advice === 'check') {
 		if (guidance.beyond?.axis === 'azimuth') return turnMountStep(state, end, guidance);
 		return { kind: 'check', about: 'link', headline: 'Look into this first', why: reasons };
 	}
-	if (guidance.boresight === null) return silentStep(state, end, reasons);
+	if (guidance.boresight === null) return handOver(state, end, reasons);
 	return aimedStep(state, end, guidance);
 }
 
@@ -190,22 +193,6 @@ function turnMountStep(state: HopState, end: End, guidance: Guidance): NextStep 
 			'Centre the azimuth adjuster first, loosen the mount just enough to turn on the pipe, and turn it by the pointer or a mark on the pipe.'
 		]
 	};
-}
-
-/** Nothing was heard in a whole turn: the far end searches, until both have tried enough. */
-function silentStep(state: HopState, end: End, reasons: string[]): NextStep {
-	if (state.ends[end].turnsTaken >= MOST_TURNS) {
-		return {
-			kind: 'check',
-			about: 'search',
-			headline: 'Nothing heard anywhere',
-			why: [
-				'Both ends have searched several times without a signal.',
-				'Check that both transmitters are on, on their channel and sub-band, and both first headings.'
-			]
-		};
-	}
-	return handOver(state, end, reasons);
 }
 
 function handOver(state: HopState, end: End, why: string[]): NextStep {

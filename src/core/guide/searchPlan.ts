@@ -8,18 +8,34 @@ export interface SearchInput {
 	floorDbm: number;
 	/** One sigma of the first heading, degrees. */
 	prior: { azimuthSigmaDeg: number; tiltSigmaDeg: number };
+	/** What the adjusters reach, degrees; without it they reach everything. */
+	travel?: { azimuthDeg: readonly [number, number]; tiltDeg: readonly [number, number] };
+}
+
+/** One line of azimuth at a tilt, within the travel of the adjusters. */
+export interface SearchLine {
+	tiltDeg: number;
+	fromDeg: number;
+	toDeg: number;
+	samples: number;
 }
 
 /** How one end searches while nothing is heard, and where it stands while the other searches. */
 export interface SearchPlan {
 	/** Whether nobody has searched yet. */
 	first: boolean;
-	/** Tilts of the azimuth lines, nearest the plan first, degrees. */
-	linesDeg: readonly number[];
-	/** Half-width of a line, degrees, and spacing of its samples. */
+	/** The azimuth lines in their order, nearest the plan first; those that the tilt does not reach are left out. */
+	lines: readonly SearchLine[];
+	/** Half-width of what is searched in azimuth, degrees, and spacing of the samples. */
 	reachDeg: number;
 	stepDeg: number;
+	/** Of all lines. */
 	samples: number;
+	/**
+	 * Turns of each end, this search the first, after which a hop that works would have been heard 97 times
+	 * in 100: then something else is wrong.
+	 */
+	turns: number;
 	/** Seconds with a meter that reads by itself, and with readings typed by hand. */
 	secondsByMeter: number;
 	secondsByHand: number;
@@ -38,6 +54,13 @@ const MIDDLE = { pedestal: 0.26, blockage: 0.012, widthFactor: 1 };
 const HEARD_DB = 5;
 const FIRST_SIGMAS = 2.6;
 const SEARCH_SIGMAS = 3.6;
+/** The very first line reaches less far: side lobes at its ends tell when the beam lies beyond. */
+const FIRST_LINE_SIGMAS = 1.9;
+/** A search that has met so much of where the far end can look has been long enough. */
+const ENOUGH = 0.97;
+/** No fewer turns than this: a first search is short; and no more, whatever is left. */
+const FEWEST_TURNS = 3;
+const MOST_TURNS = 12;
 const STEP_BEAMWIDTHS = 0.62;
 const LINE_BEAMWIDTHS = 0.8;
 /** Lines of a first search, and of those after it, reach this far. */
@@ -64,25 +87,31 @@ export function planSearch(input: SearchInput, first = true): SearchPlan {
 	const { beamwidthDeg, prior } = input;
 	const hearingRadiusDeg = hearingRadius(input);
 	const step = LINE_BEAMWIDTHS * beamwidthDeg;
-	const linesDeg = [0];
+	const tilts = [0];
 	const sigmas = first ? FIRST_TILT_SIGMAS : TILT_SIGMAS;
 	for (let tilt = step; tilt <= sigmas * prior.tiltSigmaDeg + 0.3 * step; tilt += step) {
-		linesDeg.push(tilt, -tilt);
+		tilts.push(tilt, -tilt);
 	}
-	const reachDeg =
-		(first ? FIRST_SIGMAS : SEARCH_SIGMAS) * prior.azimuthSigmaDeg + 0.5 * beamwidthDeg;
 	const stepDeg = STEP_BEAMWIDTHS * beamwidthDeg;
-	const samples = linesDeg.length * (Math.round((2 * reachDeg) / stepDeg) + 1);
-	const tiltReach = Math.max(...linesDeg) + hearingRadiusDeg;
+	const reachOf = (own: number): number => own * prior.azimuthSigmaDeg + 0.5 * beamwidthDeg;
+	const lines = linesAt(input, tilts, stepDeg, (place) =>
+		reachOf(!first ? SEARCH_SIGMAS : place === 0 ? FIRST_LINE_SIGMAS : FIRST_SIGMAS)
+	);
+	const reachDeg = reachOf(first ? FIRST_SIGMAS : SEARCH_SIGMAS);
+	const sweptDeg = Math.max(0, ...lines.map(({ fromDeg, toDeg }) => (toDeg - fromDeg) / 2));
+	const samples = lines.reduce((sum, line) => sum + line.samples, 0);
+	const tiltReach =
+		Math.max(0, ...lines.map(({ tiltDeg }) => Math.abs(tiltDeg))) + hearingRadiusDeg;
 	const probabilityOneEnd =
-		within(reachDeg + 0.5 * hearingRadiusDeg, prior.azimuthSigmaDeg) *
+		within(sweptDeg + 0.5 * hearingRadiusDeg, prior.azimuthSigmaDeg) *
 		within(tiltReach, prior.tiltSigmaDeg);
 	return {
 		first,
-		linesDeg,
+		lines,
 		reachDeg,
 		stepDeg,
 		samples,
+		turns: turnsOf(input, hearingRadiusDeg),
 		secondsByMeter: samples * (TURN_S + METER_S),
 		secondsByHand: samples * (TURN_S + TYPED_S),
 		hearingRadiusDeg,
@@ -94,6 +123,49 @@ export function planSearch(input: SearchInput, first = true): SearchPlan {
 		parks: parksOf(input, hearingRadiusDeg)
 	};
 }
+
+/** The lines that the adjusters reach, as far as they reach. */
+function linesAt(
+	{ travel }: SearchInput,
+	tilts: readonly number[],
+	stepDeg: number,
+	reachOf: (place: number) => number
+): SearchLine[] {
+	const [low, high] = travel?.tiltDeg ?? [-Infinity, Infinity];
+	const [left, right] = travel?.azimuthDeg ?? [-Infinity, Infinity];
+	return tilts
+		.filter((tilt) => tilt >= low && tilt <= high)
+		.map((tiltDeg, place) => {
+			const reach = reachOf(place);
+			const fromDeg = Math.min(right, Math.max(left, -reach));
+			const toDeg = Math.min(right, Math.max(left, reach));
+			return { tiltDeg, fromDeg, toDeg, samples: Math.round((toDeg - fromDeg) / stepDeg) + 1 };
+		});
+}
+
+/** How many places of the far end, likeliest first, hold nearly all of where it can look. */
+function turnsOf({ prior, beamwidthDeg }: SearchInput, hearingRadiusDeg: number): number {
+	const tile = coarseTile(beamwidthDeg, hearingRadiusDeg);
+	let met = 0;
+	let turns = 0;
+	for (const { azimuthDeg, tiltDeg } of tilesOf(prior, tile)) {
+		if (met >= ENOUGH) break;
+		turns += 1;
+		met +=
+			between(azimuthDeg - tile / 2, azimuthDeg + tile / 2, prior.azimuthSigmaDeg) *
+			between(tiltDeg - tile / 2, tiltDeg + tile / 2, prior.tiltSigmaDeg);
+	}
+	return Math.min(MOST_TURNS, Math.max(FEWEST_TURNS, turns));
+}
+
+/** Share of a normal distribution between two places. */
+function between(from: number, to: number, sigma: number): number {
+	const below = (x: number): number => (x < 0 ? -1 : 1) * within(x, sigma);
+	return (below(to) - below(from)) / 2;
+}
+
+const coarseTile = (beamwidthDeg: number, hearingRadiusDeg: number): number =>
+	Math.max(1.2 * beamwidthDeg, PARK_SHARE_OF_HEARING * hearingRadiusDeg);
 
 /**
  * The widest angle off axis at which the envelope of the pattern still lifts the planned level out of
@@ -117,7 +189,7 @@ function parksOf(
 	{ prior, beamwidthDeg }: SearchInput,
 	hearingRadiusDeg: number
 ): SearchPlan['parks'] {
-	const coarse = Math.max(1.2 * beamwidthDeg, PARK_SHARE_OF_HEARING * hearingRadiusDeg);
+	const coarse = coarseTile(beamwidthDeg, hearingRadiusDeg);
 	const fine = FINE_PARK_BEAMWIDTHS * beamwidthDeg;
 	const first = tilesOf(prior, coarse);
 	const more =

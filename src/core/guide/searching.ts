@@ -1,10 +1,7 @@
 import { itemAt } from '../units/lists';
 import { numberText } from '../units/text';
-import { planSearch, type SearchPlan } from './searchPlan';
+import { planSearch, type SearchLine, type SearchPlan } from './searchPlan';
 import { clamped, range, type Guidance, type Place, type Situation, type Step } from './situation';
-
-/** Half-width of the first line of a search, in sigmas of the heading. */
-const FIRST_SIGMAS = 1.9;
 
 /** Nothing heard yet: azimuth on one line of tilt after another, nearest the plan first. */
 export function search(situation: Situation): Guidance {
@@ -36,27 +33,27 @@ export function nextLine(
 	{ input, readings, beamwidthDeg, here }: Situation,
 	plan: SearchPlan
 ): Step | undefined {
-	const [low, high] = input.travel.tiltDeg;
-	const lines = plan.linesDeg.filter((line) => line >= low && line <= high);
-	// The first line reaches less far: side lobes at its ends tell when the beam lies beyond.
-	const first = plan.first && range(readings.map((r) => r.azimuthDeg)) < beamwidthDeg;
-	const reach = first
-		? FIRST_SIGMAS * input.prior.azimuthSigmaDeg + 0.5 * beamwidthDeg
-		: plan.reachDeg;
-	const fromDeg = clamped(input, 'azimuth', -reach);
-	const toDeg = clamped(input, 'azimuth', reach);
-	const swept = (tilt: number): boolean => {
-		const line = readings.filter((r) => Math.abs(r.tiltDeg - tilt) < 0.4 * beamwidthDeg);
-		return line.length >= 3 && range(line.map((r) => r.azimuthDeg)) > 0.65 * (toDeg - fromDeg);
+	// Once the dish has been about, a line is swept over all that the search reaches.
+	const fresh = range(readings.map((r) => r.azimuthDeg)) < beamwidthDeg;
+	const spanOf = (line: SearchLine): readonly [number, number] =>
+		fresh
+			? [line.fromDeg, line.toDeg]
+			: [clamped(input, 'azimuth', -plan.reachDeg), clamped(input, 'azimuth', plan.reachDeg)];
+	const swept = (line: SearchLine): boolean => {
+		const on = readings.filter((r) => Math.abs(r.tiltDeg - line.tiltDeg) < 0.4 * beamwidthDeg);
+		const [from, to] = spanOf(line);
+		return on.length >= 3 && range(on.map((r) => r.azimuthDeg)) > 0.65 * (to - from);
 	};
-	const next = lines.find((line) => !swept(line));
+	const next = plan.lines.find((line) => !swept(line));
 	if (next === undefined) return undefined;
-	if (Math.abs(here.tiltDeg - next) > 0.2 * beamwidthDeg) {
+	const first = plan.first && fresh;
+	const [fromDeg, toDeg] = spanOf(next);
+	if (Math.abs(here.tiltDeg - next.tiltDeg) > 0.2 * beamwidthDeg) {
 		return {
 			advice: 'move',
-			target: { azimuthDeg: here.azimuthDeg, tiltDeg: next },
+			target: { azimuthDeg: here.azimuthDeg, tiltDeg: next.tiltDeg },
 			reasons: [
-				`Too little is heard so far: go to tilt ${numberText(next, 2, true)}° for ${first ? 'the first line' : 'the next line'}.`
+				`Too little is heard so far: go to tilt ${numberText(next.tiltDeg, 2, true)}° for ${first ? 'the first line' : 'the next line'}.`
 			]
 		};
 	}
@@ -76,9 +73,8 @@ export function nextLine(
 function searchOdds(plan: SearchPlan): string {
 	const percent = (share: number): number => Math.min(99, Math.floor(100 * share));
 	const minutes = (seconds: number): number => Math.max(1, Math.round(seconds / 60));
-	const lines =
-		plan.linesDeg.length === 1 ? 'One line' : `All ${plan.linesDeg.length} lines of tilt`;
-	return `${lines}: ${plan.samples} readings, about ${minutes(plan.secondsByMeter)} min with a meter that reads by itself, ${minutes(plan.secondsByHand)} min typed; finds the far end ${percent(plan.probabilityOneEnd)} times in 100 if it looks this way, ${percent(plan.probabilityBothEnds)} times as it was first set.`;
+	const lines = plan.lines.length === 1 ? 'One line' : `All ${plan.lines.length} lines of tilt`;
+	return `${lines}: ${plan.samples} readings, about ${minutes(plan.secondsByMeter)} min with a meter that reads by itself, ${minutes(plan.secondsByHand)} min typed; finds the far end ${percent(plan.probabilityOneEnd)} times in 100 if it looks this way, ${percent(plan.probabilityBothEnds)} times as it was first set. After ${plan.turns} such turns of each end without a signal it is not the pointing.`;
 }
 
 /**
@@ -91,6 +87,9 @@ export function parkAndHandOver(
 	plan: SearchPlan
 ): Guidance {
 	const none = { boresight: null, probabilityOnMainLobe: 0 };
+	const searches = (input.memory?.searches ?? 0) + 1;
+	if (searches >= plan.turns)
+		return { advice: 'check', spent: true, ...none, reasons: spentReasons(plan) };
 	const { parks } = plan;
 	const park = itemAt(parks, (parkedAt(plan, readings[0], beamwidthDeg) + 1) % parks.length);
 	const target = {
@@ -120,18 +119,26 @@ export function parkAndHandOver(
 	};
 }
 
+/** The search has had its turns: what is most probably wrong, and how to tell it cheapest. */
+function spentReasons({ turns }: SearchPlan): string[] {
+	return [
+		`${turns} turns of each end without a signal: a hop that works would have been heard 97 times in 100. It is most probably no question of pointing: a transmitter that is off, or another channel or sub-band than planned.`,
+		'Cheapest first: have each end read out of its own menu that it sends, its frequency and its power, and compare the sub-band on the label of the unit with the sheet. Then both first headings. Set right what is found and begin again.'
+	];
+}
+
 /**
  * Whether a guess lies where the first heading can hardly have left the far end.
  *
  * @param beamwidthDeg half-power beamwidth, degrees, above 0
  */
 export function outsideSearch(
-	{ linesDeg, reachDeg }: SearchPlan,
+	{ lines, reachDeg }: SearchPlan,
 	place: Place,
 	beamwidthDeg: number
 ): boolean {
 	return (
 		Math.abs(place.azimuthDeg) > reachDeg + beamwidthDeg ||
-		Math.abs(place.tiltDeg) > Math.max(...linesDeg) + 3 * beamwidthDeg
+		Math.abs(place.tiltDeg) > Math.max(...lines.map(({ tiltDeg }) => tiltDeg)) + 3 * beamwidthDeg
 	);
 }

@@ -22,6 +22,16 @@ export interface GuidanceInput {
 	prior: { azimuthSigmaDeg: number; tiltSigmaDeg: number };
 	/** Those taken since the far end last moved, in order: the last is where the dish stands. */
 	readings: readonly GuidanceReading[];
+	/** As the last answer of this end gave it; absent at first. */
+	memory?: GuidanceMemory | undefined;
+}
+
+/** What an end has learned in turns before this one; what a caller does not hand back is simply not known. */
+export interface GuidanceMemory {
+	/** Whole searches of this end in which nothing was heard. */
+	searches: number;
+	/** Where this end found its main lobe, in degrees of the mount as it stands; null while it has not. */
+	boresight: (Place & { sigmaDeg: number }) | null;
 }
 
 export interface Place {
@@ -38,6 +48,10 @@ export interface Guidance {
 	probabilityOnMainLobe: number;
 	/** With `check`, when the far end lies beyond an adjuster: by how much the whole mount must turn. */
 	beyond?: { axis: 'azimuth' | 'tilt'; byDeg: number };
+	/** With `check`: the search has had all its turns. */
+	spent?: true;
+	/** To be handed back with the next question of this end. */
+	memory?: GuidanceMemory;
 	reasons: string[];
 }
 

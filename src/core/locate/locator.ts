@@ -26,6 +26,8 @@ export interface LocatorInput extends GuessedDish {
 	floorDbm: number;
 	/** Where the boresight may lie before anything is read, one sigma about (0, 0), degrees. */
 	priorSigmaDeg: { azimuth: number; tilt: number };
+	/** Where an earlier turn of this end found its boresight, one sigma of either axis, degrees. */
+	known?: { azimuthDeg: number; tiltDeg: number; sigmaDeg: number } | undefined;
 	readings: readonly LocatorReading[];
 }
 
@@ -238,13 +240,25 @@ function contextOf(input: LocatorInput, readings: readonly LocatorReading[]): Co
 /** A little mass far out, in peaks of the prior: crews do set a heading grossly wrong. */
 const FAR_OUT = 0.0003;
 
-function logPrior({ priorSigmaDeg }: LocatorInput, azimuthDeg: number, tiltDeg: number): number {
+/** An earlier turn is believed so far: it may have found a side lobe, or the dish may have been knocked. */
+const KNOWN_SHARE = 0.8;
+/** What an earlier turn knew is held for no better than this, beamwidths: readings of now must settle it. */
+const KNOWN_LEAST_BEAMWIDTHS = 0.12;
+
+function logPrior(
+	{ priorSigmaDeg, known, beamwidthDeg }: LocatorInput,
+	azimuthDeg: number,
+	tiltDeg: number
+): number {
 	const normal = (x: number, sigma: number): number =>
 		Math.exp(-0.5 * (x / sigma) ** 2) / sigma + FAR_OUT / sigma;
-	return (
-		Math.log(normal(azimuthDeg, priorSigmaDeg.azimuth)) +
-		Math.log(normal(tiltDeg, priorSigmaDeg.tilt))
-	);
+	const first = normal(azimuthDeg, priorSigmaDeg.azimuth) * normal(tiltDeg, priorSigmaDeg.tilt);
+	if (!known) return Math.log(first);
+	const sigma = Math.max(known.sigmaDeg, KNOWN_LEAST_BEAMWIDTHS * beamwidthDeg);
+	const x = (azimuthDeg - known.azimuthDeg) / sigma;
+	const y = (tiltDeg - known.tiltDeg) / sigma;
+	const found = Math.exp(-0.5 * (x * x + y * y)) / (sigma * sigma);
+	return Math.log(KNOWN_SHARE * found + (1 - KNOWN_SHARE) * first);
 }
 
 /** Sum of two levels d dB apart over the lower one, dB, and the share of the upper one: by tables. */

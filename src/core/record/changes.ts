@@ -30,6 +30,8 @@ export const EVIDENCE = [
 	'fresh-level',
 	/** This end was shown to stand on its main lobe. */
 	'aim',
+	/** Where that lobe was found, by the adjusters. */
+	'found-place',
 	/** Readings of this end that compare with each other. */
 	'comparison',
 	/** The final level, and those of the other carriers. */
@@ -74,6 +76,10 @@ export const VOIDED_BY: Readonly<
 	'fresh-level': { own: LEVEL, far: LEVEL },
 	// Where a dish points does not depend on what the far end does, only how well it was known.
 	aim: { own: [...MOVED, 'levels-mended'], far: ['levels-mended'] },
+	'found-place': {
+		own: ['mount-turned', 'dish-replaced', 'scale-measured', ...SETTLED, 'levels-mended'],
+		far: ['levels-mended']
+	},
 	// An end's own tightening is followed by its own readings; its own moves are places among them.
 	comparison: {
 		own: ['mount-turned', 'dish-replaced', 'scale-measured', 'feed-turned', ...MENDED, ...REPLACED],

@@ -13,6 +13,8 @@ export interface Aim {
 	sigmaBeamwidths: number | null;
 	/** What one more round at this end may be expected to gain, dB. */
 	expectedGainDb: number;
+	/** Where the main lobe was found, degrees of the mount; absent in findings kept before it was. */
+	place?: { azimuthDeg: number; tiltDeg: number } | null;
 }
 
 /** One recorded sweep with what it says. */

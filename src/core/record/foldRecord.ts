@@ -89,6 +89,7 @@ function voided(end: EndState, changes: readonly Change[], own: boolean): Partia
 	return {
 		...(lost('fresh-level') ? { levelIsFresh: false } : {}),
 		...(lost('aim') ? { aim: null, aimedAtAimedEnd: false } : {}),
+		...(lost('found-place') ? { foundAt: null } : {}),
 		...(lost('comparison') ? { comparable: [] } : {}),
 		...(lost('alignment-state') ? { alignmentStateConfirmed: false } : {}),
 		...(changes.some((change) => change === 'fault-mended' || change === 'levels-mended')
@@ -111,9 +112,11 @@ function turnClosed(state: HopState, end: End, aim: Aim): HopState {
 	const turnsTaken = own.turnsTaken + 1;
 	// An end that has not moved since it was aimed stays aimed, however few readings compare now.
 	if (!aim.onMainLobe) return withEnd(state, end, { turnsTaken });
+	const sigmaDeg = (aim.sigmaBeamwidths ?? 0) * state.plan.dish[end].beamwidthDeg;
 	return withEnd(state, end, {
 		turnsTaken,
 		aim,
+		foundAt: aim.place ? { ...aim.place, sigmaDeg } : own.foundAt,
 		aimedAtAimedEnd: state.ends[farEnd(end)].aim !== null,
 		roundsDone: own.roundsDone + 1
 	});

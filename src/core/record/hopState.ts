@@ -31,6 +31,8 @@ export interface EndState {
 	lastSweep: SweepDone | null;
 	/** How this end stood when it last gave up the baton, while it has not moved since. */
 	aim: Aim | null;
+	/** Where an earlier turn found the main lobe, while the adjusters still say the same; degrees. */
+	foundAt: { azimuthDeg: number; tiltDeg: number; sigmaDeg: number } | null;
 	/** Turns at the baton that ended on the main lobe. */
 	roundsDone: number;
 	/** Turns at the baton, of whatever result. */
@@ -139,6 +141,7 @@ const EMPTY_END: EndState = {
 	mountTurnedDeg: 0,
 	lastSweep: null,
 	aim: null,
+	foundAt: null,
 	roundsDone: 0,
 	turnsTaken: 0,
 	aimedAtAimedEnd: false,

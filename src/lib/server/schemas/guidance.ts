@@ -59,7 +59,22 @@ export const guidanceSchema = joi.object({
 		.max(3000)
 		.required()
 		.label('Readings')
-		.example([{ azimuthDeg: -0.7, tiltDeg: 0, levelDbm: -61.4 }])
+		.example([{ azimuthDeg: -0.7, tiltDeg: 0, levelDbm: -61.4 }]),
+	memory: joi
+		.object({
+			searches: joi.number().integer().min(0).max(1000).required().label('Searches'),
+			boresight: joi
+				.object({
+					azimuthDeg: deg('Azimuth', 0),
+					tiltDeg: deg('Tilt', 0),
+					sigmaDeg: joi.number().min(0).max(60).required().label('Sigma')
+				})
+				.allow(null)
+				.required()
+				.label('Boresight')
+		})
+		.label('Memory')
+		.example({ searches: 0, boresight: null })
 });
 
 const both = (of: () => Joi.Schema, label: string): Joi.ObjectSchema =>

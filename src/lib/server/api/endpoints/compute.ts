@@ -31,7 +31,8 @@ export const computeEndpoints = [
 		method: 'POST',
 		path: '/guidance/next',
 		tag: 'Compute',
-		summary: 'What one end should do next, from its readings alone; stateless',
+		summary:
+			'What one end should do next, from its readings; stateless: what it learned comes back as `memory`, to be handed in again',
 		access: 'signed-in',
 		mostBodyBytes: LONG_BODY_BYTES,
 		body: guidanceSchema,
