@@ -478,9 +478,10 @@ describe('what an availability leaves out', () => {
 	const left = (change: Partial<HopPlanInput> = {}, ends: Ends = {}): string[] =>
 		soundPlan(hopInput(change, ends)).availability.notModelled.map((line) => line.split(':')[0]!);
 	const always = [
-		'frequency-selective distortion',
 		'wet snow and ice on the dish',
-		'failures of equipment'
+		'failures of equipment',
+		'ducting',
+		'distortion within the channel'
 	];
 	const bare = { path: { ...hopInput().path, profile: null } };
 

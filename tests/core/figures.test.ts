@@ -63,7 +63,8 @@ describe('an outage in the total', () => {
 		const { availability } = soundPlan(dual);
 		for (const row of availability.directions) {
 			const rain = Math.max(row.rainPercent, row.rainCrossPolarPercent ?? 0);
-			const sum = row.multipathPercent + rain + (row.clearAirCrossPolarPercent ?? 0);
+			const clear = row.multipathPercent + (row.selectivePercent ?? 0);
+			const sum = clear + rain + (row.clearAirCrossPolarPercent ?? 0);
 			expect(row.totalPercent).toBeCloseTo(Math.min(100, sum), 9);
 		}
 		expect(availability.directions.some((row) => (row.rainCrossPolarPercent ?? 0) > 0)).toBe(true);

@@ -28,7 +28,7 @@ const path: MultipathPath = {
 };
 
 describe('multipath', () => {
-	// Computed another way: logarithms added by hand from the equations of P.530-18 §2.3.1.
+	// Computed another way: logarithms added by hand from the equations of P.530-17 §2.3.1.
 	it('occurs as often as both equations say', () => {
 		const ep = 120 / 40;
 		const quick =

@@ -116,7 +116,9 @@ describe('the fields of a plan', () => {
 		const path: PathFieldValues = {
 			school: 'practice',
 			obstruction: 'extended',
-			obstacles: [{ name: 'Grove', kind: 'trees', distanceKm: 4, lengthM: 80, heightM: 20 }]
+			obstacles: [{ name: 'Grove', kind: 'trees', distanceKm: 4, lengthM: 80, heightM: 20 }],
+			water: [{ kind: 'fresh', fromKm: 2, toKm: 3.5, tideM: 0 }],
+			groundRoughnessM: 1.5
 		};
 		const lines = typedOf<PathFieldValues>(PATH_FIELDS, path);
 		expect(lines.obstacles[0]).toEqual({

@@ -14,8 +14,10 @@ import {
 } from '../propagation/multipath';
 import { STATED_TO_PERCENT } from '../propagation/rain';
 import { LONGEST_RAIN_PATH_KM, rainOutage, type RainOutage } from '../propagation/rainOutage';
+import { outageWithDiversity, selectiveOutagePercent } from '../propagation/selectiveFading';
+import { signatureOf } from '../catalogue/signature';
 import { carriesTraffic, CONFIGURATION_RULES, type Carrier } from './configuration';
-import type { CarrierCombination } from './configurationKinds';
+import type { CarrierCombination, DirectionRule } from './configurationKinds';
 import {
 	antennaHeights,
 	requireDishAt,
@@ -35,7 +37,10 @@ export interface DirectionAvailability {
 	modulation: string;
 	capacityMbitS: number;
 	marginDb: number;
+	/** Fades of the whole channel. */
 	multipathPercent: number;
+	/** Distortion within it; null where the radio states no signature, absent in plans frozen before. */
+	selectivePercent?: number | null;
 	rainPercent: number;
 	/** Whether the rain method reaches the margin: `less` and `more` give its last stated value. */
 	rainRange: RainOutage['range'];
@@ -75,6 +80,8 @@ export interface HopAvailability {
 	/** How carriers combine; null where one alone has traffic. */
 	combined?: { rule: CarrierCombination; all: number; any: number; capacity: number } | null;
 	capacity?: CapacityShare[];
+	/** The same by each way of counting directions, and which was chosen; absent as above. */
+	byDirection?: { rule: DirectionRule; worse: number; either: number };
 	requiredPercent: number;
 	holds: boolean;
 	/** Of the operating modulation, at the end that gains less; each direction counts with its own. */
@@ -124,14 +131,24 @@ export function hopAvailability(
 					pathKm,
 					occurrencePercent: occurrence(budget.frequencyGhz),
 					share,
-					improvement: improvement(end, margin.modulation)?.factor ?? 1
+					improvement: improvement(end, margin.modulation)?.factor ?? null
 				})
 			);
 		})
 	);
 	const traffic = carriers.filter((carrier) => carriesTraffic(carrier, input.configuration.kind));
-	const wanted = traffic.map((carrier) => wantedOf(carrier, directions));
-	const { achievedPercent, bound, combined } = combinationOf(wanted, input.configuration.combine);
+	const { combine } = input.configuration;
+	const counted = {
+		worse: combinationOf(
+			traffic.map((carrier) => worseOf(carrier, directions)),
+			combine
+		),
+		either: combinationOf(
+			traffic.map((carrier) => eitherOf(carrier, directions)),
+			combine
+		)
+	};
+	const { achievedPercent, bound, combined } = counted[input.directionRule];
 	return {
 		occurrencePercent: occurrence(main.transmitFrequencyGhz.A),
 		annualShare: share,
@@ -142,6 +159,11 @@ export function hopAvailability(
 		bound,
 		combined,
 		capacity: capacityShares(traffic, directions),
+		byDirection: {
+			rule: input.directionRule,
+			worse: counted.worse.achievedPercent,
+			either: counted.either.achievedPercent
+		},
 		requiredPercent: input.requiredAvailabilityPercent,
 		// What is at most so much may be less.
 		holds: bound !== 'worse' && achievedPercent >= input.requiredAvailabilityPercent,
@@ -157,19 +179,51 @@ const BOUND_OF: Record<RainOutage['range'], AvailabilityBound> = {
 	more: 'worse'
 };
 
-/** One carrier in its wanted modulation, in the direction that is out more. */
+/** One carrier in its wanted modulation. */
 interface Wanted {
 	availabilityPercent: number;
 	bound: AvailabilityBound;
 	capacityMbitS: number;
 }
 
-function wantedOf(carrier: Carrier, directions: readonly DirectionAvailability[]): Wanted {
-	const own = directions.filter(
+/** A modulation that a radio does not have carries nothing; the checks of the plan say so. */
+const NOTHING: Wanted = { availabilityPercent: 0, bound: null, capacityMbitS: 0 };
+
+function inWanted(
+	carrier: Carrier,
+	directions: readonly DirectionAvailability[]
+): DirectionAvailability[] {
+	return directions.filter(
 		(d) => d.carrierNumber === carrier.number && d.modulation === carrier.modulation
 	);
-	// A modulation that a radio does not have carries nothing; the checks of the plan say so.
-	if (own.length === 0) return { availabilityPercent: 0, bound: null, capacityMbitS: 0 };
+}
+
+/**
+ * Out when either direction is: rain and what it does to the discrimination meet both at once, so the larger
+ * counts; clear-air fades of two frequencies are taken as never at the same time, which is the careful bound.
+ */
+function eitherOf(carrier: Carrier, directions: readonly DirectionAvailability[]): Wanted {
+	const own = inWanted(carrier, directions);
+	if (own.length === 0) return NOTHING;
+	const rain = Math.max(...own.map((d) => Math.max(d.rainPercent, d.rainCrossPolarPercent ?? 0)));
+	const clear = own.reduce(
+		(sum, d) =>
+			sum + d.multipathPercent + (d.selectivePercent ?? 0) + (d.clearAirCrossPolarPercent ?? 0),
+		0
+	);
+	const out = own.some(({ totalPercent }) => totalPercent >= 100);
+	const worse = own.reduce((p, q) => (q.availabilityPercent < p.availabilityPercent ? q : p));
+	return {
+		availabilityPercent: out ? 0 : Math.max(0, 100 - rain - clear),
+		bound: boundOfAll(own, worse),
+		capacityMbitS: Math.min(...own.map(({ capacityMbitS }) => capacityMbitS))
+	};
+}
+
+/** The direction that is out more. */
+function worseOf(carrier: Carrier, directions: readonly DirectionAvailability[]): Wanted {
+	const own = inWanted(carrier, directions);
+	if (own.length === 0) return NOTHING;
 	const worse = own.reduce((p, q) => (q.availabilityPercent < p.availabilityPercent ? q : p));
 	const { availabilityPercent, capacityMbitS } = worse;
 	return { availabilityPercent, capacityMbitS, bound: boundOfAll(own, worse) };
@@ -315,30 +369,80 @@ function improvementOf(
 	}
 }
 
+interface ClearAirPath {
+	pathKm: number;
+	occurrencePercent: number;
+	share: number;
+	/** Of diversity; null without. */
+	improvement: number | null;
+}
+
+/** Flat and selective fading of an average year, percent; selective is null without a signature. */
+function clearAirFading(
+	carrier: Carrier,
+	budget: DirectionBudget,
+	margin: ModulationMargin,
+	path: ClearAirPath
+): { flatPercent: number; selectivePercent: number | null } {
+	const { occurrencePercent, improvement, share, pathKm } = path;
+	const flat = fadeExceededPercent(occurrencePercent, Math.max(0, margin.marginDb));
+	const signature = signatureOf(
+		carrier.radio[budget.receivingEnd],
+		margin.modulation,
+		carrier.channelWidthMhz
+	);
+	const selective = signature && selectiveOutagePercent(signature, occurrencePercent, pathKm);
+	if (improvement === null || selective === undefined) {
+		return {
+			flatPercent: (flat * share) / (improvement ?? 1),
+			selectivePercent: selective === undefined ? null : selective * share
+		};
+	}
+	const left = outageWithDiversity(flat, selective, improvement, occurrencePercent);
+	// The two together are more than their sum: what is more counts with the distortion.
+	return {
+		flatPercent: left.flatPercent * share,
+		selectivePercent: (left.totalPercent - left.flatPercent) * share
+	};
+}
+
+/** What wet covers leave of a margin that holds while it is dry: the hop is out whenever it rains, not always. */
+const LEAST_MARGIN_DB = 1e-6;
+
+/** Loss of the wet covers of both dishes of a direction, dB. */
+function wetCoversDb(carrier: Carrier, end: End): number {
+	const dishes = [carrier.receiveDish[end], carrier.transmitDish[farEnd(end)]];
+	return dishes.reduce((sum, dish) => sum + (dish.cover?.wetLossDb ?? 0), 0);
+}
+
 function directionOf(
 	input: HopPlanInput,
 	carrier: Carrier,
 	budget: DirectionBudget,
 	margin: ModulationMargin,
-	path: { pathKm: number; occurrencePercent: number; share: number; improvement: number }
+	path: ClearAirPath
 ): DirectionAvailability {
 	const out = margin.marginDb <= 0;
-	const multipathPercent = out
-		? 100
-		: (fadeExceededPercent(path.occurrencePercent, margin.marginDb) * path.share) /
-			path.improvement;
+	const clear = clearAirFading(carrier, budget, margin, path);
+	const multipathPercent = out ? 100 : clear.flatPercent;
 	const rain = rainOutage({
 		frequencyGhz: budget.frequencyGhz,
 		pathKm: path.pathKm,
 		polarization: carrier.polarization,
 		rainRate001MmH: input.climate.rainRate001MmH,
-		marginDb: margin.marginDb
+		// In rain the covers of both dishes are wet as well.
+		marginDb: out
+			? margin.marginDb
+			: Math.max(LEAST_MARGIN_DB, margin.marginDb - wetCoversDb(carrier, budget.receivingEnd))
 	});
 	const cross = crossPolarOf(input, carrier, budget, margin, path, rain);
 	const rainAllPercent = Math.max(rain.percent, cross.rain ?? 0);
 	const totalPercent = out
 		? 100
-		: Math.min(100, multipathPercent + rainAllPercent + (cross.clear ?? 0));
+		: Math.min(
+				100,
+				multipathPercent + (clear.selectivePercent ?? 0) + rainAllPercent + (cross.clear ?? 0)
+			);
 	return {
 		carrierNumber: carrier.number,
 		receivingEnd: budget.receivingEnd,
@@ -346,6 +450,7 @@ function directionOf(
 		capacityMbitS: margin.capacityMbitS,
 		marginDb: margin.marginDb,
 		multipathPercent,
+		selectivePercent: out && clear.selectivePercent !== null ? 0 : clear.selectivePercent,
 		rainPercent: rain.percent,
 		rainRange: rain.range,
 		clearAirCrossPolarPercent: cross.clear,
@@ -396,11 +501,21 @@ function notModelled(
 	pathKm: number,
 	detailed: boolean
 ): string[] {
-	const list = [
-		'frequency-selective distortion',
-		'wet snow and ice on the dish',
-		'failures of equipment'
-	];
+	const list = ['wet snow and ice on the dish', 'failures of equipment', 'ducting'];
+	const unsigned = carriers.filter((carrier) =>
+		ENDS.some(
+			(end) => !signatureOf(carrier.radio[end], carrier.modulation, carrier.channelWidthMhz)
+		)
+	);
+	const [first] = unsigned;
+	if (first) {
+		list.push(
+			`distortion within the channel: ${first.radio.A.code} states no signature for ${first.modulation} at ${first.channelWidthMhz} MHz`
+		);
+	}
+	if (ENDS.every((end) => !input.ends[end].dish.cover)) {
+		list.push('wet covers of the dishes: none states its loss');
+	}
 	if (!input.path.profile) list.push('obstruction: no terrain profile');
 	if (input.multipathMethod === 'detailed' && !detailed) {
 		list.push('terrain roughness: the quick multipath form stands in, for want of a profile');

@@ -12,3 +12,7 @@ export type ConfigurationKind = (typeof CONFIGURATIONS)[number];
 /** How carriers with traffic of their own make the availability of a hop: each of them, one of them, or by what they carry. */
 export const COMBINATIONS = ['all', 'any', 'capacity'] as const;
 export type CarrierCombination = (typeof COMBINATIONS)[number];
+
+/** When a carrier counts as available: its worse direction is counted, or it is out when either direction is. */
+export const DIRECTION_RULES = ['worse', 'either'] as const;
+export type DirectionRule = (typeof DIRECTION_RULES)[number];

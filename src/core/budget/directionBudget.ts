@@ -40,7 +40,7 @@ export interface DirectionBudget {
 	eirpDbm: number;
 	/** Level in the alignment state: fixed power, fixed modulation, dry weather. */
 	plannedLevelDbm: number;
-	/** Level at operating power. */
+	/** Level in operation and clear air: the power control, where there is one, sends that much less. */
 	operatingLevelDbm: number;
 	toleranceDb: number;
 	/** The same at the receiving radio's own port. */
@@ -112,7 +112,7 @@ export function directionBudget(
 		farDish.gainDbi + ownDish.gainDbi - Object.values(losses).reduce((sum, loss) => sum + loss, 0);
 	const alignmentPowerDbm = carrier.alignmentPowerDbm[far];
 	const plannedLevelDbm = alignmentPowerDbm + gainLessLossDb;
-	const operatingPowerDbm = carrier.transmitPowerDbm[far];
+	const operatingPowerDbm = clearAirPowerDbm(input, carrier, far);
 	const radiatedDb = farDish.gainDbi - losses.transmitBranchLossDb - losses.transmitFeederLossDb;
 	const radio = carrier.radio[end];
 	const curve = makeLevelCurve(radio.levelPort.curve);
@@ -154,6 +154,13 @@ export function directionBudget(
 	};
 }
 
+/** What a sender gives in operation and clear air, dBm: no less than its radio can. */
+function clearAirPowerDbm(input: HopPlanInput, carrier: Carrier, end: End): number {
+	const full = carrier.transmitPowerDbm[end];
+	const least = Math.min(full, carrier.radio[end].minPowerDbm);
+	return Math.max(least, full - input.powerControlDb);
+}
+
 function marginsOf(carrier: Carrier, end: End, gainLessLossDb: number): ModulationMargin[] {
 	const far = farEnd(end);
 	const receiver: RadioPart = carrier.radio[end];
@@ -183,11 +190,19 @@ export function antennaHeights(
 	return { A: at('A'), B: at('B') };
 }
 
-function obstructionLossDb(
+/**
+ * Diffraction loss of the path of a carrier received at an end, dB; 0 without a profile.
+ *
+ * @param frequencyGhz 0.1 to 1000
+ * @param kFactor 0.3 to 10; that of the plan where not given
+ * @throws OutOfRangeError outside these ranges
+ */
+export function obstructionLossDb(
 	input: HopPlanInput,
 	carrier: Carrier,
 	frequencyGhz: number,
-	end: End
+	end: End,
+	kFactor = input.kFactor
 ): number {
 	const { profile, obstacles } = input.path;
 	if (!profile) return 0;
@@ -196,7 +211,7 @@ function obstructionLossDb(
 		obstacles,
 		antennaAmslM: antennaHeights(input, carrier, end),
 		frequencyGhz,
-		kFactor: input.kFactor
+		kFactor
 	});
 	return obstructionLoss(clearance, frequencyGhz).lossDb;
 }

@@ -5,7 +5,7 @@ import { exposureDistance, type ExposureDistance, type Radiator } from '../first
 import { pointingLossDb, windLook } from '../firstlook/wind';
 import { inverseGeodesic } from '../geodesy/geodesic';
 import type { ClearanceVerdict } from '../path/clearanceSchool';
-import { hopAvailability } from './availability';
+import { hopAvailability, type HopAvailability } from './availability';
 import { carriersOf, CONFIGURATION_RULES, radiosOf, type Carrier } from './configuration';
 import { directionBudget, requireDishAt, type DirectionBudget } from './directionBudget';
 import { findInputProblems, isFatal } from './planChecks';
@@ -19,6 +19,7 @@ import type {
 } from './planTypes';
 import { clearanceOf } from './pathFigures';
 import { pointingOf } from './pointingPlan';
+import { reflectionSwings } from './reflectionFigures';
 import { resultFindings } from './resultChecks';
 
 export type { DirectionBudget } from './directionBudget';
@@ -48,12 +49,7 @@ export function planHop(input: HopPlanInput): HopPlanResult {
 	const line = inverseGeodesic(input.ends.A.position, input.ends.B.position);
 	const pathKm = slantKm(line.lengthM, input);
 	const carriers = carriersOf(input);
-	const budgets = new Map(
-		carriers.map((carrier) => [
-			carrier.number,
-			perEnd((end) => directionBudget(input, carrier, pathKm, end))
-		])
-	);
+	const budgets = budgetsOf(input, carriers, pathKm);
 	const dish = perEnd((end) => electricalAt(input, end));
 	const received = present(budgets.get(1), 'budget of the main carrier');
 	const plan: HopPlan = {
@@ -70,6 +66,7 @@ export function planHop(input: HopPlanInput): HopPlanResult {
 		})),
 		clearance: summaryOf(clearanceOf(input, pathKm)),
 		availability: hopAvailability(input, carriers, budgets, pathKm),
+		reflections: reflectionSwings(input, carriers),
 		firstLook: perEnd((end) => firstLookAt(input, carriers, budgets, dish[end], end)),
 		findings: problems
 	};
@@ -77,6 +74,32 @@ export function planHop(input: HopPlanInput): HopPlanResult {
 		kind: 'plan',
 		plan: { ...plan, findings: [...problems, ...resultFindings(input, plan)] }
 	};
+}
+
+/**
+ * The availability of an input alone, for asking what a value changes; undefined where it cannot be planned.
+ *
+ * @throws OutOfRangeError where the path or the climate lies outside what the recommendations state
+ */
+export function availabilityOf(input: HopPlanInput): HopAvailability | undefined {
+	if (findInputProblems(input).some(isFatal)) return undefined;
+	const line = inverseGeodesic(input.ends.A.position, input.ends.B.position);
+	const pathKm = slantKm(line.lengthM, input);
+	const carriers = carriersOf(input);
+	return hopAvailability(input, carriers, budgetsOf(input, carriers, pathKm), pathKm);
+}
+
+function budgetsOf(
+	input: HopPlanInput,
+	carriers: readonly Carrier[],
+	pathKm: number
+): Map<number, PerEnd<DirectionBudget>> {
+	return new Map(
+		carriers.map((carrier) => [
+			carrier.number,
+			perEnd((end) => directionBudget(input, carrier, pathKm, end))
+		])
+	);
 }
 
 /** Length of the ray, km: over the ground, and up or down between the antennas. */

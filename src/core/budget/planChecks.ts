@@ -33,6 +33,7 @@ export function isFatal(finding: PlanFinding): boolean {
 export function findInputProblems(input: HopPlanInput): PlanFinding[] {
 	return [
 		...pathProblems(input),
+		...waterProblems(input),
 		...ENDS.flatMap((end) => endProblems(input, end)),
 		...ENDS.flatMap((end) => configurationProblems(input, end)),
 		...ENDS.flatMap((end) => subBandProblems(input, end)),
@@ -65,6 +66,30 @@ function pathProblems(input: HopPlanInput): PlanFinding[] {
 		];
 	}
 	return [];
+}
+
+/** Water that ends before it begins, or lies where the path does not run. */
+function waterProblems(input: HopPlanInput): PlanFinding[] {
+	const km = inverseGeodesic(input.ends.A.position, input.ends.B.position).lengthM / 1000;
+	return input.path.water.flatMap(({ fromKm, toKm }, i) => {
+		if (toKm <= fromKm) {
+			return [
+				error(
+					'water-reversed',
+					`path.water.${i}.toKm`,
+					`The farther shore (${toKm} km) is not beyond the nearer one (${fromKm} km).`
+				)
+			];
+		}
+		if (fromKm < km) return [];
+		return [
+			error(
+				'water-beyond',
+				`path.water.${i}.fromKm`,
+				`The path is ${km.toFixed(2)} km long; this water begins at ${fromKm} km.`
+			)
+		];
+	});
 }
 
 function endProblems(input: HopPlanInput, end: End): PlanFinding[] {

@@ -46,6 +46,7 @@ export function withPlanDefaults(stored: HopPlanInput): HopPlanInput {
 		...HOP_DEFAULTS,
 		...stored,
 		configuration: { ...HOP_DEFAULTS.configuration, ...stored.configuration },
+		path: { ...HOP_DEFAULTS.path, ...stored.path },
 		ends: { A: endWithDefaults(stored.ends.A), B: endWithDefaults(stored.ends.B) }
 	};
 }

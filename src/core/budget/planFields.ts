@@ -1,5 +1,5 @@
 import type { LinearPolarization } from '../propagation/rain';
-import { COMBINATIONS, CONFIGURATIONS } from './configurationKinds';
+import { COMBINATIONS, CONFIGURATIONS, DIRECTION_RULES } from './configurationKinds';
 import { initialValues, type FieldsFor } from './fieldTable';
 import type { EndFieldValues, HopFieldValues, PathFieldValues, PlanFieldValues } from './planInput';
 
@@ -80,6 +80,19 @@ export const HOP_FIELDS = {
 		label: 'Multipath method',
 		words: ['quick', 'detailed'],
 		initial: 'detailed'
+	},
+	directionRule: {
+		type: 'word',
+		label: 'Directions that count',
+		words: DIRECTION_RULES,
+		initial: 'worse'
+	},
+	powerControlDb: {
+		type: 'number',
+		label: 'Range of the power control',
+		from: 0,
+		to: 40,
+		initial: 0
 	},
 	eirpLimitDbm: {
 		type: 'number',
@@ -191,6 +204,24 @@ export const PATH_FIELDS = {
 		label: 'Kind of obstruction',
 		words: ['isolated', 'extended'],
 		initial: 'isolated'
+	},
+	water: {
+		type: 'list',
+		label: 'Water',
+		most: 50,
+		item: {
+			kind: { type: 'word', label: 'Kind of water', words: ['sea', 'fresh'], initial: 'sea' },
+			fromKm: { type: 'number', label: 'Water from', from: 0, to: 400 },
+			toKm: { type: 'number', label: 'Water to', from: 0, to: 400 },
+			tideM: { type: 'number', label: 'Tide, low to high', from: 0, to: 20, initial: 0 }
+		}
+	},
+	groundRoughnessM: {
+		type: 'number',
+		label: 'Roughness of the ground',
+		from: 0,
+		to: 50,
+		initial: 0.3
 	}
 } as const satisfies FieldsFor<PathFieldValues>;
 

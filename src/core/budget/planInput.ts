@@ -12,10 +12,11 @@ import type { PerEnd } from '../ends';
 import type { GeoPoint } from '../geodesy/geodesic';
 import type { ClearanceSchool, ClimateKind, ObstructionKind } from '../path/clearanceSchool';
 import type { Obstacle } from '../path/pathClearance';
+import type { WaterStretch } from '../path/reflection';
 import type { TerrainProfile } from '../path/samplePath';
 import type { Air } from '../propagation/gas';
 import type { LinearPolarization } from '../propagation/rain';
-import type { CarrierCombination, ConfigurationKind } from './configurationKinds';
+import type { CarrierCombination, ConfigurationKind, DirectionRule } from './configurationKinds';
 
 /** What was found or is known about the place, site by site; null is "nobody has said". */
 export interface SiteConditions {
@@ -52,6 +53,10 @@ export interface PathFieldValues {
 	obstacles: readonly Obstacle[];
 	school: ClearanceSchool;
 	obstruction: ObstructionKind;
+	/** Sea and still water under the path, which reflect. */
+	water: readonly WaterStretch[];
+	/** Roughness of the land beneath what the raster shows, m. */
+	groundRoughnessM: number;
 }
 
 export interface PathInput extends PathFieldValues {
@@ -152,6 +157,10 @@ export interface HopFieldValues {
 	/** Availability wanted of the operating modulation, percent of the year. */
 	requiredAvailabilityPercent: number;
 	multipathMethod: 'quick' | 'detailed';
+	/** Whether the worse direction counts, or either. */
+	directionRule: DirectionRule;
+	/** By how much automatic power control sends below the set power in clear air, dB; 0 without. */
+	powerControlDb: number;
 	/** Highest radiated power allowed (EIRP), dBm; null where none is typed. */
 	eirpLimitDbm: number | null;
 	/** Reference levels of the locality for exposure, W/m². */

@@ -9,6 +9,7 @@ import type { Carrier } from './configuration';
 import type { DirectionBudget } from './directionBudget';
 import type { PlanFinding } from '../finding/planFinding';
 import type { Pointing } from './pointingPlan';
+import type { ReflectionSwing } from './reflectionFigures';
 
 export interface EndElectrical extends DishAtFrequency {
 	/** Frequency this end receives on: its beam for aligning. */
@@ -45,6 +46,8 @@ export interface HopPlan {
 	/** Without the points of the profile: those follow from the input. Null without a profile. */
 	clearance: ClearanceSummary | null;
 	availability: HopAvailability;
+	/** Directions whose level reflections move; absent in plans frozen before they were kept. */
+	reflections?: ReflectionSwing[];
 	firstLook: PerEnd<FirstLook>;
 	findings: PlanFinding[];
 }

@@ -112,6 +112,30 @@ const RADIO: readonly FieldSpec[] = [
 	number('consumptionW', 'Consumption', 'W', 1, 500),
 	number('bootMinutes', 'Start-up', 'min', 0, 60),
 	weight(100),
+	group(
+		'distortion',
+		'Distortion it bears',
+		[
+			number('delayNs', 'Delay of the echo', 'ns', 0.1, 100),
+			table(
+				'signatures',
+				'Signatures',
+				[
+					text('modulation', 'Modulation', 40),
+					number('channelWidthMhz', 'Channel', 'MHz', 0.1, 4000),
+					number('widthMhz', 'Width of the signature', 'MHz', 0.1, 5000),
+					number('minimumPhaseDb', 'Depth, minimum phase', 'dB', 0, 60),
+					number('nonMinimumPhaseDb', 'Depth, non-minimum phase', 'dB', 0, 60)
+				],
+				1,
+				60
+			)
+		],
+		{
+			absent: 'missing',
+			hint: 'Without signatures the availability counts flat fades only, and says so.'
+		}
+	),
 	installation([
 		polarization('null'),
 		films,
@@ -148,6 +172,10 @@ const DISH: readonly FieldSpec[] = [
 		20
 	),
 	text('polarizationSetting', 'How its polarization is set, in words'),
+	group('cover', 'Cover', [number('wetLossDb', 'Loss when wet', 'dB', 0, 20)], {
+		absent: 'missing',
+		hint: 'Counts in rain, on top of the rain itself.'
+	}),
 	{
 		type: 'pattern',
 		key: 'pattern',

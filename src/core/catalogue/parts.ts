@@ -22,6 +22,21 @@ export interface Modulation {
 	mbitSPerMhz: number;
 }
 
+/** Signatures of a radio, measured with one delay of the echo. */
+export interface Distortion {
+	delayNs: number;
+	signatures: readonly StatedSignature[];
+}
+
+/** One row of it: a modulation at a channel width. */
+export interface StatedSignature {
+	modulation: string;
+	channelWidthMhz: number;
+	widthMhz: number;
+	minimumPhaseDb: number;
+	nonMinimumPhaseDb: number;
+}
+
 export interface SubBand {
 	index: number;
 	lowGhz: readonly [number, number];
@@ -48,6 +63,8 @@ export interface RadioPart extends PartIdentity {
 	consumptionW: number;
 	bootMinutes: number;
 	weightKg: number;
+	/** Distortion that it just still bears; absent where nothing is stated. */
+	distortion?: Distortion;
 	/** How it is installed; absent in plans older than these figures. */
 	installation?: RadioInstallation;
 }
@@ -69,6 +86,8 @@ export interface DishPart extends PartIdentity {
 	diameterM: number;
 	bands: readonly DishBand[];
 	polarizationSetting: string;
+	/** Its cover; absent where nothing is stated of it. */
+	cover?: { wetLossDb: number };
 	/** Measured of this type; used in place of the values by band where it covers them. */
 	pattern?: MeasuredPattern;
 	weightKg: number;

@@ -13,7 +13,7 @@ export interface MultipathPath {
 	gradientDn1: number;
 }
 
-/** Path inclination |ε_p|, mrad. Source: ITU-R P.530-18, equation (6). */
+/** Path inclination |ε_p|, mrad. Source: ITU-R P.530-17, §2.3.1. */
 export function pathInclinationMrad(path: MultipathPath): number {
 	return Math.abs(path.heightBAmslM - path.heightAAmslM) / path.pathKm;
 }
@@ -31,7 +31,7 @@ function requirePath(path: MultipathPath): void {
  * K = 10^(−4.6 − 0.0027·dN1), p0 = K·d^3.1·(1+|ε_p|)^−1.29·f^0.8·10^(−0.00089·h_L).
  *
  * @throws OutOfRangeError outside these ranges
- * Source: ITU-R P.530-18, §2.3.1, equations (9) and (11).
+ * Source: ITU-R P.530-17, §2.3.1, the quick form; the last edition that states it by dN1.
  */
 export function quickOccurrencePercent(path: MultipathPath): number {
 	requirePath(path);
@@ -52,7 +52,7 @@ export function quickOccurrencePercent(path: MultipathPath): number {
  *
  * @param roughnessM s_a, standard deviation of terrain heights, m, 0 to 2000
  * @throws OutOfRangeError outside these ranges
- * Source: ITU-R P.530-18, §2.3.1, equations (8) and (10).
+ * Source: ITU-R P.530-17, §2.3.1, the detailed form; the last edition that states it by dN1.
  */
 export function detailedOccurrencePercent(path: MultipathPath, roughnessM: number): number {
 	requirePath(path);
@@ -74,7 +74,7 @@ export function detailedOccurrencePercent(path: MultipathPath, roughnessM: numbe
  * @param occurrencePercent p0 of one of the forms above, above 0
  * @param fadeDb fade depth, 0 or more
  * @throws OutOfRangeError outside these ranges
- * Source: ITU-R P.530-18, §2.3.2, equations (12) to (18).
+ * Source: ITU-R P.530-17, §2.3.2, all fade depths.
  */
 export function fadeExceededPercent(occurrencePercent: number, fadeDb: number): number {
 	requireInRange('fadeDb', fadeDb, 0, 200);
@@ -97,7 +97,7 @@ export function fadeExceededPercent(occurrencePercent: number, fadeDb: number): 
  *
  * @param latitudeDeg of the path's middle, −90 to 90
  * @throws OutOfRangeError outside these ranges
- * Source: ITU-R P.530-18, §2.3.4, equation (20): ΔG = 10.5 − 5.6·log10(1.1 ± |cos 2ξ|^0.7)
+ * Source: ITU-R P.530-17, §2.3.4: ΔG = 10.5 − 5.6·log10(1.1 ± |cos 2ξ|^0.7)
  * − 2.7·log10 d + 1.7·log10(1+|ε_p|), at most 10.8 dB; + for |ξ| ≤ 45°, − above.
  */
 export function annualShare(path: MultipathPath, latitudeDeg: number): number {

@@ -6,6 +6,7 @@ import type {
 	EndTypedValues,
 	HopFieldValues,
 	HopPlanInput,
+	PathFieldValues,
 	PathInput,
 	SiteConditions
 } from '../budget/planInput';
@@ -53,7 +54,7 @@ const CLIMATE: Words<keyof ClimateInput> = {
 const HOP: Words<
 	| Exclude<keyof HopPlanInput, keyof HopFieldValues | 'ends' | 'path' | 'climate' | 'air'>
 	| keyof HopPlanInput['air']
-	| Exclude<keyof PathInput, 'obstacles' | 'school' | 'obstruction'>
+	| Exclude<keyof PathInput, keyof PathFieldValues>
 > = {
 	hopName: 'Name of the hop',
 	workDate: 'Day of the work',

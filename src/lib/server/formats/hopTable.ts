@@ -14,6 +14,7 @@ export interface OpenHop {
 const WHOLE = [
 	'plan.path.profile',
 	'plan.path.obstacles',
+	'plan.path.water',
 	'plan.landmarks',
 	'plan.acceptances',
 	'plan.ends.A.pattern',
