@@ -26,7 +26,7 @@ const BY_FIELD: readonly [RegExp, SheetId][] = [
 	[/^(path|kFactor)/, 'path'],
 	[/^(workDate|search|landmarks)/, 'pointing'],
 	[
-		/^(requiredAvailabilityPercent|multipathMethod|dryAir|temperature|waterVapour|additionalLoss)/,
+		/^(requiredAvailabilityPercent|multipathMethod|directionRule|powerControlDb|dryAir|temperature|waterVapour|additionalLoss)/,
 		'availability'
 	],
 	[/^(wind|publicExposure|workerExposure)/, 'looks']

@@ -5,8 +5,11 @@
 	import { fixed } from '../../format';
 	import SelectField from '../../form/SelectField.svelte';
 	import { usePlanEditor } from '../editor.svelte';
+	import Fold from '../../form/Fold.svelte';
+	import ClimateStudy from '../ClimateStudy.svelte';
 	import OutageChart from '../OutageChart.svelte';
 	import PlanText from '../PlanText.svelte';
+	import SpacingCurve from '../SpacingCurve.svelte';
 	import WhatIf from '../WhatIf.svelte';
 
 	const editor = usePlanEditor();
@@ -59,6 +62,15 @@
 		/>
 	{/if}
 	<SelectField
+		label="Directions up"
+		name="plan.directionRule"
+		bind:value={editor.draft.values.directionRule}
+		options={[
+			{ value: 'worse', label: 'worse' },
+			{ value: 'either', label: 'both' }
+		]}
+	/>
+	<SelectField
 		label="Multipath method"
 		name="plan.multipathMethod"
 		bind:value={editor.draft.values.multipathMethod}
@@ -95,6 +107,13 @@
 		field="additionalLossDb"
 		bind:value={editor.draft.values.additionalLossDb}
 	/>
+	<PlanText
+		label="Power control range"
+		unit="dB"
+		numeric
+		field="powerControlDb"
+		bind:value={editor.draft.values.powerControlDb}
+	/>
 </div>
 
 {#if editor.plan && editor.input}
@@ -106,9 +125,19 @@
 		>
 		{availability.combined
 			? COMBINED[availability.combined.rule]
-			: `in ${editor.draft.values.operatingModulation}`}, the worse direction; asked for
+			: `in ${editor.draft.values.operatingModulation}`}, {availability.byDirection?.rule ===
+		'either'
+			? 'both directions at once'
+			: 'the worse direction'}; asked for
 		<span class="num">{availability.requiredPercent} %</span>.
 	</p>
+	{#if availability.byDirection}
+		<p class="text-quiet">
+			The worse direction <span class="num">{availabilityText(availability.byDirection.worse)}</span
+			>, both directions at once
+			<span class="num">{availabilityText(availability.byDirection.either)}</span>.
+		</p>
+	{/if}
 	{#if availability.combined}
 		{@const { all, any, capacity } = availability.combined}
 		<p class="text-quiet">
@@ -143,18 +172,19 @@
 	<OutageChart {availability} carrier={shownCarrier} />
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 	<div class="mt-4 overflow-x-auto" role="region" aria-label="Outage, table" tabindex="0">
-		<table class="w-full min-w-[46rem] text-[0.93rem]">
+		<table class="w-full min-w-[50rem] text-[0.93rem]">
 			<caption class="sr-only">Outage by cause, direction and modulation</caption>
 			<thead>
 				<tr class="border-ink border-b-2 text-right">
-					<th class="py-1.5 text-left">Direction, modulation</th>
-					<th class="py-1.5">Mbit/s</th>
-					<th class="py-1.5">margin, dB</th>
-					<th class="py-1.5">multipath, %</th>
-					<th class="py-1.5">rain, %</th>
-					<th class="py-1.5">discrimination, %</th>
-					<th class="py-1.5">available, %</th>
-					<th class="py-1.5">out, a year</th>
+					<th class="py-1.5 text-left align-bottom">Direction, modulation</th>
+					<th class="py-1.5 pl-3 align-bottom">Mbit/s</th>
+					<th class="py-1.5 pl-3 align-bottom">margin,<br />dB</th>
+					<th class="py-1.5 pl-3 align-bottom">multipath,<br />%</th>
+					<th class="py-1.5 pl-3 align-bottom">distortion,<br />%</th>
+					<th class="py-1.5 pl-3 align-bottom">rain,<br />%</th>
+					<th class="py-1.5 pl-3 align-bottom">discrimination,<br />%</th>
+					<th class="py-1.5 pl-3 align-bottom">available,<br />%</th>
+					<th class="py-1.5 pl-3 align-bottom">out,<br />a year</th>
 				</tr>
 			</thead>
 			<tbody>
@@ -166,20 +196,22 @@
 								><span class="end-{end} text-end-own font-bold">{farEnd(end)} to {end}</span>
 								{d.modulation}</th
 							>
-							<td class="num py-1.5 text-right">{fixed(d.capacityMbitS, 0)}</td>
-							<td class="num py-1.5 text-right">{fixed(d.marginDb, 1)}</td>
-							<td class="num py-1.5 text-right">{percent(d.multipathPercent)}</td>
-							<td class="num py-1.5 text-right">{RAIN_SIGN[d.rainRange]}{percent(d.rainPercent)}</td
+							<td class="num py-1.5 pl-3 text-right">{fixed(d.capacityMbitS, 0)}</td>
+							<td class="num py-1.5 pl-3 text-right">{fixed(d.marginDb, 1)}</td>
+							<td class="num py-1.5 pl-3 text-right">{percent(d.multipathPercent)}</td>
+							<td class="num py-1.5 pl-3 text-right">{percent(d.selectivePercent ?? null)}</td>
+							<td class="num py-1.5 pl-3 text-right"
+								>{RAIN_SIGN[d.rainRange]}{percent(d.rainPercent)}</td
 							>
-							<td class="num py-1.5 text-right"
+							<td class="num py-1.5 pl-3 text-right"
 								>{d.clearAirCrossPolarPercent === null
 									? '—'
 									: `${percent(d.clearAirCrossPolarPercent)} / ${percent(d.rainCrossPolarPercent)}`}</td
 							>
-							<td class="num py-1.5 text-right"
+							<td class="num py-1.5 pl-3 text-right"
 								>{availabilityText(d.availabilityPercent, d.bound).replace(' %', '')}</td
 							>
-							<td class="num py-1.5 text-right"
+							<td class="num py-1.5 pl-3 text-right"
 								>{OUTAGE_SIGN[d.bound ?? 'none']}{minutes(d.outageMinutesPerYear)}</td
 							>
 						</tr>
@@ -188,10 +220,14 @@
 			</tbody>
 		</table>
 	</div>
+	<Fold title="What the climate values change" class="mt-4"><ClimateStudy /></Fold>
+	{#if kind === 'space-diversity'}
+		<Fold title="How far apart the two dishes should stand"><SpacingCurve /></Fold>
+	{/if}
 	<div class="text-quiet mt-3 flex max-w-prose flex-col gap-1 text-sm">
 		<p>
-			Multipath by the {availability.method} form: p0 {fixed(availability.occurrencePercent, 3)} % of
-			the worst month,
+			Multipath by the {availability.method} form of ITU-R P.530-17, the last edition that works with
+			dN1: p0 {fixed(availability.occurrencePercent, 3)} % of the worst month,
 			{fixed(100 * availability.annualShare, 0)} % of it in the mean year{availability.roughnessM ===
 			null
 				? ''

@@ -21,6 +21,7 @@
 	import { profileOf } from '../planForm';
 	import ProfileChart from '../ProfileChart.svelte';
 	import { readObstacles, readProfile } from '../profileCsv';
+	import Reflections from '../Reflections.svelte';
 
 	const editor = usePlanEditor();
 	const values = $derived(editor.draft.values);
@@ -126,6 +127,16 @@
 			editor.draft.values.profileJson = JSON.stringify(read.profile);
 			message = { kind: 'quiet', text: `${read.profile.distancesM.length} points were read.` };
 		}
+	}
+
+	function addWater(): void {
+		const km = (profile?.distancesM.at(-1) ?? 2000) / 1000;
+		editor.draft.values.water.push({
+			kind: 'sea',
+			fromKm: (km / 4).toFixed(2),
+			toKm: ((3 * km) / 4).toFixed(2),
+			tideM: '0'
+		});
 	}
 
 	function addObstacle(distanceKm: number): void {
@@ -367,4 +378,64 @@
 	{:else}
 		<p class="text-quiet mt-1 text-sm">None. Trees and buildings are not in the terrain raster.</p>
 	{/each}
+</section>
+
+<section class="mt-6" aria-labelledby="water-title">
+	<div class="flex items-center justify-between gap-4">
+		<h3 id="water-title" class="font-bold">Water under the path</h3>
+		<button type="button" class="btn" onclick={addWater}><Plus size={18} /> Add water</button>
+	</div>
+	{#each values.water as water, i (i)}
+		<div
+			class="border-line mt-3 grid grid-cols-2 items-end gap-3 border-t pt-3 sm:grid-cols-[1fr_1fr_1fr_1fr_auto]"
+		>
+			<SelectField
+				label="Kind"
+				name="plan.path.water.{i}.kind"
+				bind:value={water.kind}
+				options={[
+					{ value: 'sea', label: 'sea' },
+					{ value: 'fresh', label: 'lake, river or flooded field' }
+				]}
+			/>
+			<PlanText
+				label="From A, nearer shore"
+				quantity="km"
+				field="path.water.{i}.fromKm"
+				bind:value={water.fromKm}
+			/>
+			<PlanText
+				label="From A, farther shore"
+				quantity="km"
+				field="path.water.{i}.toKm"
+				bind:value={water.toKm}
+			/>
+			<PlanText
+				label="Tide, low to high"
+				quantity="m"
+				field="path.water.{i}.tideM"
+				bind:value={water.tideM}
+			/>
+			<button
+				type="button"
+				class="btn"
+				aria-label="Remove water {i + 1}"
+				onclick={() => editor.draft.values.water.splice(i, 1)}><Trash2 size={18} /></button
+			>
+		</div>
+	{:else}
+		<p class="text-quiet mt-1 text-sm">
+			None. Sea, lakes and flooded fields reflect like a mirror; a raster cannot tell them from flat
+			land.
+		</p>
+	{/each}
+	<div class="mt-4 grid gap-4 sm:grid-cols-2 lg:grid-cols-5">
+		<PlanText
+			label="Roughness of land"
+			quantity="m"
+			field="path.groundRoughnessM"
+			bind:value={editor.draft.values.groundRoughnessM}
+		/>
+	</div>
+	{#if profile && editor.plan}<Reflections />{/if}
 </section>

@@ -1,0 +1,38 @@
+import { diversityCurve, type DiversityPoint } from '#core/budget/diversityCurve';
+import type { HopPlanInput } from '#core/budget/planInput';
+import { reflectionFigures, type ReflectionFigures } from '#core/budget/reflectionFigures';
+import { climateSensitivity, type ClimateSensitivity } from '#core/budget/sensitivity';
+import type { End } from '#core/ends';
+
+/** What is looked into beside the plan itself, and only while somebody looks: each takes many plans. */
+export interface StudyQuestions {
+	climate: { input: HopPlanInput };
+	spacing: { input: HopPlanInput };
+	reflection: { input: HopPlanInput; carrierNumber: number; end: End };
+}
+export interface StudyAnswers {
+	climate: ClimateSensitivity[];
+	spacing: DiversityPoint[];
+	reflection: ReflectionFigures | undefined;
+}
+export type StudyKind = keyof StudyQuestions;
+export type StudyQuestion = {
+	[Kind in StudyKind]: { kind: Kind } & StudyQuestions[Kind];
+}[StudyKind];
+
+/** The answer to one question; undefined where the methods do not reach what was asked. */
+export function study(question: StudyQuestion): StudyAnswers[StudyKind] {
+	try {
+		switch (question.kind) {
+			case 'climate':
+				return climateSensitivity(question.input);
+			case 'spacing':
+				return diversityCurve(question.input);
+			case 'reflection':
+				return reflectionFigures(question.input, question.carrierNumber, question.end);
+		}
+	} catch (error) {
+		if (error instanceof RangeError) return undefined;
+		throw error;
+	}
+}
