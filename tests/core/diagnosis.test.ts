@@ -54,6 +54,35 @@ describe('naming the fault', () => {
 		expect(causes[1]!.probability).toBeGreaterThan(0.8);
 	});
 
+	it('sets right what is certain before anything else is opened', () => {
+		let certain = 0;
+		let open = 0;
+		for (const powerControlOn of [true, false, undefined]) {
+			for (const followsPointing of [true, false, undefined]) {
+				for (const filmsCounted of [true, false, undefined]) {
+					for (const shortDb of [0, 3, 7, 12, 20]) {
+						const observations = Object.fromEntries(
+							Object.entries({ powerControlOn, followsPointing, filmsCounted }).filter(
+								([, value]) => value !== undefined
+							)
+						);
+						const { causes, nextTest } = diagnose({
+							...sound,
+							measuredDbm: { A: sound.plannedDbm.A - shortDb, B: sound.plannedDbm.B - shortDb },
+							observations
+						});
+						if (causes[0]!.probability > 0.97) {
+							certain += 1;
+							expect(nextTest).toBeNull();
+						} else if (nextTest) open += 1;
+					}
+				}
+			}
+		}
+		expect(certain).toBeGreaterThan(10);
+		expect(open).toBeGreaterThan(10);
+	});
+
 	it.each([
 		[
 			'one direction short is one transmitter, receiver or meter',

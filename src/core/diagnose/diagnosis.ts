@@ -144,10 +144,15 @@ export function outcomeUnder(key: TestKey, cause: Cause): 'yes' | 'no' {
 const entropyBits = (probabilities: Iterable<number>): number =>
 	[...probabilities].reduce((sum, p) => (p > 1e-9 ? sum - p * Math.log2(p) : sum), 0);
 
+/** A cause this likely is set right rather than tested for beside another. */
+const SURE_TO_MEND = 0.97;
+
 /** The test that tells most a minute, by what its outcomes would do to the ranking. */
 function bestTest(hop: DiagnosisInput, now: readonly Weighed[]): DiagnosisTest | null {
 	const before = entropyBits(now.map(({ probability }) => probability));
 	if (before < SETTLED_BITS) return null;
+	// What is this sure is set right before anything else is opened: what is left then shows by itself.
+	if (Math.max(...marginals(now).values()) > SURE_TO_MEND) return null;
 	let best: { key: SightKey; worth: number } | undefined;
 	for (const key of SIGHT_KEYS) {
 		const { test, seen } = SIGHTS[key];
