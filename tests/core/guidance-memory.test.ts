@@ -1,5 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { guide, type GuidanceMemory, type GuidanceReading } from '#core/guide/guidance';
+import {
+	guide,
+	type Guidance,
+	type GuidanceMemory,
+	type GuidanceReading
+} from '#core/guide/guidance';
 import { locate } from '#core/locate/locator';
 import { relativeGainDb } from '#core/antenna/taperedAperture';
 import { sumOfLevelsDb } from '#core/units/decibel';
@@ -42,7 +47,10 @@ describe('what an end remembers of its earlier turns', () => {
 		])
 	});
 	/** Follows the advice from where the dish stands until it is aimed; gives place and readings. */
-	function aimed(memory: GuidanceMemory | undefined, from: GuidanceReading) {
+	function aimed(
+		memory: GuidanceMemory | undefined,
+		from: GuidanceReading
+	): { advice: Guidance; count: number } {
 		const readings = [from];
 		for (let i = 0; i < 40; i++) {
 			const advice = guide({ ...base, readings, memory });

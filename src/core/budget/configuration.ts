@@ -65,6 +65,8 @@ export interface Carrier {
 	receiveBranchLossDb: PerEnd<number>;
 	transmitPowerDbm: PerEnd<number>;
 	alignmentPowerDbm: PerEnd<number>;
+	/** Interference of others that each end hears on it, dBm; null: none is counted. */
+	interferenceDbm: PerEnd<number | null>;
 	/** Metres by which the receiving antenna stands above (or below) the main one. */
 	receiveHeightOffsetM: PerEnd<number>;
 	/** The same of the antenna that sends. */
@@ -169,6 +171,7 @@ function carrier(
 		receiveBranchLossDb: losses,
 		transmitPowerDbm: per((end) => end.transmitPowerDbm),
 		alignmentPowerDbm: per((end) => end.alignmentPowerDbm),
+		interferenceDbm: per((end) => (own.second ? end.secondInterferenceDbm : end.interferenceDbm)),
 		receiveHeightOffsetM: { A: 0, B: 0 },
 		transmitHeightOffsetM: { A: 0, B: 0 }
 	};
@@ -215,6 +218,7 @@ function secondBandCarrier(input: HopPlanInput, main: Carrier): Carrier | undefi
 		receiveHeightOffsetM: offsets,
 		transmitHeightOffsetM: offsets,
 		transmitPowerDbm: { A: A.secondPowerDbm, B: B.secondPowerDbm },
-		alignmentPowerDbm: { A: A.secondPowerDbm, B: B.secondPowerDbm }
+		alignmentPowerDbm: { A: A.secondPowerDbm, B: B.secondPowerDbm },
+		interferenceDbm: { A: A.secondInterferenceDbm, B: B.secondInterferenceDbm }
 	};
 }

@@ -9,6 +9,7 @@ import { gasAttenuation } from '../propagation/gas';
 import { makeLevelCurve, type LevelCurveDirection } from '../radio/levelCurve';
 import { checkOverload, type OverloadVerdict } from '../radio/overload';
 import { receiverFloorDbm } from '../radio/receiverFloor';
+import { thresholdRiseDb } from '../radio/thresholdRise';
 import type { Carrier } from './configuration';
 import { antennaAmslM, type HopPlanInput } from './planInput';
 
@@ -57,6 +58,8 @@ export interface DirectionBudget {
 	crossedDbm: number;
 	/** Fade margin to each modulation's threshold, dB, at its own highest allowed power. */
 	margins: ModulationMargin[];
+	/** By how much interference raises every threshold, dB; absent in plans frozen before it was counted. */
+	degradationDb?: number;
 	/** EIRP of the far end while aligning, dBm; absent in plans frozen before it was kept. */
 	alignmentEirpDbm?: number;
 	/** In the alignment state. */
@@ -143,6 +146,7 @@ export function directionBudget(
 		sideLobeHereDbm: plannedLevelDbm - ownDish.firstSideLobeDb,
 		sideLobeBothDbm: plannedLevelDbm - ownDish.firstSideLobeDb - farDish.firstSideLobeDb,
 		crossedDbm: plannedLevelDbm - discriminationDb,
+		degradationDb: degradationAt(carrier, end),
 		margins: marginsOf(carrier, end, gainLessLossDb),
 		overload: checkOverload(plannedLevelDbm, radio, alignmentPowerDbm, carrier.radio[far]),
 		operatingOverload: checkOverload(
@@ -161,12 +165,23 @@ function clearAirPowerDbm(input: HopPlanInput, carrier: Carrier, end: End): numb
 	return Math.max(least, full - input.powerControlDb);
 }
 
+/** What the interference typed for an end adds to its noise, dB. */
+function degradationAt(carrier: Carrier, end: End): number {
+	const level = carrier.interferenceDbm[end];
+	if (level === null) return 0;
+	return thresholdRiseDb(
+		level,
+		receiverFloorDbm(carrier.channelWidthMhz, carrier.radio[end].noiseFigureDb)
+	);
+}
+
 function marginsOf(carrier: Carrier, end: End, gainLessLossDb: number): ModulationMargin[] {
 	const far = farEnd(end);
 	const receiver: RadioPart = carrier.radio[end];
 	const floor = receiverFloorDbm(carrier.channelWidthMhz, receiver.noiseFigureDb);
+	const raisedDb = degradationAt(carrier, end);
 	return carrier.radio[far].modulations.map((modulation) => {
-		const thresholdDbm = floor + modulation.requiredSnrDb;
+		const thresholdDbm = floor + raisedDb + modulation.requiredSnrDb;
 		const powerDbm = Math.min(carrier.transmitPowerDbm[far], modulation.maxPowerDbm);
 		return {
 			modulation: modulation.name,

@@ -26,6 +26,8 @@ export const END_DEFAULTS = {
 	secondRadio: null,
 	secondTransmitFrequencyGhz: null,
 	secondPowerDbm: END_INITIAL.secondPowerDbm,
+	interferenceDbm: null,
+	secondInterferenceDbm: null,
 	cable: null,
 	cableLengthM: END_INITIAL.cableLengthM,
 	indoorUnit: null,

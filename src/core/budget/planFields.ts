@@ -292,6 +292,22 @@ export const END_FIELDS = {
 		to: 50,
 		initial: 10
 	},
+	interferenceDbm: {
+		type: 'number',
+		label: 'Interference',
+		from: -160,
+		to: -20,
+		initial: null,
+		orNone: true
+	},
+	secondInterferenceDbm: {
+		type: 'number',
+		label: 'Interference on the second pair',
+		from: -160,
+		to: -20,
+		initial: null,
+		orNone: true
+	},
 	cableCode: codeIfAny('Supply cable'),
 	cableLengthM: { type: 'number', label: 'Cable length', from: 0, to: 1000, initial: 0 },
 	indoorUnitCode: codeIfAny('Indoor unit'),

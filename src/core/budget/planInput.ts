@@ -86,6 +86,10 @@ export interface EndTypedValues {
 	secondDishOffsetM: number;
 	secondTransmitFrequencyGhz: number | null;
 	secondPowerDbm: number;
+	/** Interference of others in the receiver’s channel, dBm; null: none is counted. */
+	interferenceDbm: number | null;
+	/** The same on the second frequency pair. */
+	secondInterferenceDbm: number | null;
 	cableLengthM: number;
 	mountSide: 'left' | 'right' | 'centred';
 	landmark: string;

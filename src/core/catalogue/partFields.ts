@@ -136,6 +136,18 @@ const RADIO: readonly FieldSpec[] = [
 			hint: 'Without signatures the availability counts flat fades only, and says so.'
 		}
 	),
+	group(
+		'selectivity',
+		'Neighbouring channels',
+		[
+			number('adjacentChannelDb', 'Kept off of the next channel', 'dB', 0, 100),
+			number('secondChannelDb', 'Kept off of the one after', 'dB', 0, 100)
+		],
+		{
+			absent: 'missing',
+			hint: 'Without these only channels that overlap are counted as interference, and that is said.'
+		}
+	),
 	installation([
 		polarization('null'),
 		films,

@@ -65,6 +65,8 @@ export interface RadioPart extends PartIdentity {
 	weightKg: number;
 	/** Distortion that it just still bears; absent where nothing is stated. */
 	distortion?: Distortion;
+	/** What the receiver keeps off of the next channels; absent where nothing is stated. */
+	selectivity?: { adjacentChannelDb: number; secondChannelDb: number };
 	/** How it is installed; absent in plans older than these figures. */
 	installation?: RadioInstallation;
 }

@@ -1,4 +1,5 @@
 import type { AcceptanceJudgement } from '#core/accept/judgeAcceptance';
+import type { HopInterference } from '../services/interference';
 import type { HopPlanResult } from '#core/budget/hopPlan';
 import type { Catalogue } from '#core/catalogue/parts';
 import type { Diagnosis } from '#core/diagnose/diagnosis';
@@ -113,6 +114,8 @@ export interface Answers {
 	'GET /hops/:hopId/visits': { visits: Visit[]; judgement: VisitJudgement | null };
 	'GET /hops/:hopId/as-built.json': AsBuilt;
 	'POST /hops/archive': ImportedHop;
+
+	'GET /hops/:hopId/interference': HopInterference;
 
 	'POST /sweeps/analyse': SweepAnalysis;
 	'POST /guidance/next': Guidance;

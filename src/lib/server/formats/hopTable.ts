@@ -24,7 +24,11 @@ const NULLABLE = [
 	'plan.eirpLimitDbm',
 	'plan.configuration.secondChannelWidthMhz',
 	'plan.ends.A.secondTransmitFrequencyGhz',
-	'plan.ends.B.secondTransmitFrequencyGhz'
+	'plan.ends.B.secondTransmitFrequencyGhz',
+	'plan.ends.A.interferenceDbm',
+	'plan.ends.B.interferenceDbm',
+	'plan.ends.A.secondInterferenceDbm',
+	'plan.ends.B.secondInterferenceDbm'
 ];
 
 export const NEEDED_HOP_COLUMNS = ['name', 'site_a', 'site_b'];

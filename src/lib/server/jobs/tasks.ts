@@ -8,6 +8,7 @@ import { passwordTrouble } from '../auth/passwordRules';
 import { invalid } from '../errors';
 import { readArchive, writeArchive, type ReadArchive } from '../formats/hopArchive';
 import { readImport } from '../formats/importFile';
+import { networkInterference, type NetworkAnswer, type NetworkTask } from '../interference/network';
 import { packPdf } from '../pdf/packPdf';
 import { sheetPdf } from '../pdf/sheetPdf';
 import { packTerrain, unpackHeights, type PackedTerrain } from '../terrain/packHeights';
@@ -29,6 +30,7 @@ export const TASKS = {
 	guide: (input: GuidanceInput): Guidance => guide(input),
 	find: (question: FindingQuestion): Finding => find(question),
 	plan: (input: HopPlanInput): HopPlanResult => planHop(input),
+	'network-interference': (task: NetworkTask): NetworkAnswer => networkInterference(task),
 	'pack-pdf': async (pack: Pack): Promise<Uint8Array> => new Uint8Array(await packPdf(pack)),
 	'sheet-pdf': async (sheet: PreparedSheet): Promise<Uint8Array> =>
 		new Uint8Array(await sheetPdf(sheet)),

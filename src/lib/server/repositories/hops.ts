@@ -5,6 +5,7 @@ import { hops, members, type HopRow } from '../db/tables';
 import type { Unit } from '../db/transaction';
 import { soughtWords } from '../nameWords';
 import { COUNTED, type Found, type Slice } from './lists';
+import { boxOf, type MapView } from './box';
 import { addHopWords, hasWords, planSearch, renewHopWords } from './words';
 
 export type { HopRow };
@@ -369,6 +370,14 @@ type ReplanRow = Omit<HopToReplan, 'siteIds' | 'sites'> & {
 	siteBId: string;
 } & Record<`${End}_${keyof SiteOfHop}`, unknown>;
 
+/** Figures of both sites, as columns of a row. */
+const siteColumns = (): string =>
+	(['A', 'B'] as const)
+		.flatMap((end) =>
+			Object.entries(SITE_COLUMNS).map(([as, column]) => `site${end}.${column} AS ${end}_${as}`)
+		)
+		.join(', ');
+
 /** The hops somebody sees in the order of their ids, a batch after an id. */
 export async function hopsToReplan(
 	viewer: Viewer,
@@ -376,14 +385,9 @@ export async function hopsToReplan(
 	limit: number
 ): Promise<HopToReplan[]> {
 	const { join, values } = seenBy(viewer);
-	const columns = (['A', 'B'] as const)
-		.flatMap((end) =>
-			Object.entries(SITE_COLUMNS).map(([as, column]) => `site${end}.${column} AS ${end}_${as}`)
-		)
-		.join(', ');
 	const rows = await select<ReplanRow>(
 		`SELECT h.id, h.name, h.plan_draft AS planDraft, h.site_a_id AS siteAId, h.site_b_id AS siteBId,
-			${columns},
+			${siteColumns()},
 			JSON_VALUE(r.plan, '$.received.A.plannedLevelDbm') AS levelA,
 			JSON_VALUE(r.plan, '$.received.B.plannedLevelDbm') AS levelB,
 			JSON_VALUE(r.plan, '$.availability.achievedPercent') AS availability
@@ -412,6 +416,58 @@ const siteIn = (row: ReplanRow, end: End): SiteOfHop =>
 	Object.fromEntries(
 		Object.keys(SITE_COLUMNS).map((name) => [name, row[`${end}_${name as keyof SiteOfHop}`]])
 	) as unknown as SiteOfHop;
+
+/** A hop in reach of another, its draft without the profile. */
+export interface HopInReach {
+	id: string;
+	name: string;
+	member: number;
+	/** JSON. */
+	planDraft: string;
+	sites: Record<End, SiteOfHop>;
+}
+
+/**
+ * The hops with an end in a box that send between two frequencies, on either pair; as many as the limit. The
+ * index on places is read by itself, once for either end: with a table made on the way the database locks
+ * it, which the isolation of a reader does not allow.
+ */
+export async function hopsInReach(
+	userId: string,
+	view: MapView,
+	ghz: readonly [number, number],
+	limit: number
+): Promise<HopInReach[]> {
+	const sent = ['transmitFrequencyGhz', 'secondTransmitFrequencyGhz'].flatMap((field) =>
+		(['A', 'B'] as const).map(
+			(end) => `CAST(JSON_VALUE(h.plan_draft, '$.ends.${end}.${field}') AS DOUBLE) BETWEEN ? AND ?`
+		)
+	);
+	const near = (column: 'site_a_id' | 'site_b_id'): Promise<{ id: string }[]> =>
+		select(
+			`SELECT h.id FROM sites s FORCE INDEX (ix_sites_place) JOIN hops h ON h.${column} = s.id
+			WHERE MBRIntersects(ST_GeomFromText(?), s.place)
+				AND s.latitude_deg BETWEEN ? AND ? AND s.longitude_deg BETWEEN ? AND ?
+				AND (${sent.join(' OR ')}) LIMIT ?`,
+			[...boxOf(view), ...sent.flatMap(() => ghz), limit]
+		);
+	const found = [...(await near('site_a_id')), ...(await near('site_b_id'))];
+	const ids = [...new Set(found.map(({ id }) => id))].toSorted().slice(0, limit);
+	if (ids.length === 0) return [];
+	const rows = await select<ReplanRow & { member: number }>(
+		`SELECT h.id, h.name, JSON_REMOVE(h.plan_draft, '$.path.profile') AS planDraft,
+			EXISTS (SELECT 1 FROM hop_members m WHERE m.hop_id = h.id AND m.user_id = ?) AS member,
+			${siteColumns()}
+		FROM hops h
+		JOIN sites siteA ON siteA.id = h.site_a_id JOIN sites siteB ON siteB.id = h.site_b_id
+		WHERE h.id IN (?) ORDER BY h.id`,
+		[userId, ids]
+	);
+	return rows.map(({ id, name, member, planDraft, ...row }) => ({
+		...{ id, name, member, planDraft },
+		sites: { A: siteIn(row as ReplanRow, 'A'), B: siteIn(row as ReplanRow, 'B') }
+	}));
+}
 
 /** Some hops by their ids, from after one of them: to go through all. */
 export function hopIdsAfter(after: string, limit: number): Promise<Pick<HopRow, 'id' | 'name'>[]> {

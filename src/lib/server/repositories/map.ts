@@ -1,13 +1,6 @@
 import { select, selectOne } from '../db/sql';
+import { boxOf, type MapView } from './box';
 import { seenBy, type Viewer } from './hops';
-
-/** A box of the map, degrees. */
-export interface MapView {
-	west: number;
-	south: number;
-	east: number;
-	north: number;
-}
 
 export interface MapSite {
 	id: string;
@@ -34,18 +27,6 @@ export interface SiteGroup {
 /** The index on places finds what is near the box, the figures themselves what is in it. */
 const IN_BOX = `MBRIntersects(ST_GeomFromText(?), place)
 	AND latitude_deg BETWEEN ? AND ? AND longitude_deg BETWEEN ? AND ?`;
-
-function boxOf({ south, north, west, east }: MapView): unknown[] {
-	const corners = [
-		[west, south],
-		[east, south],
-		[east, north],
-		[west, north],
-		[west, south]
-	];
-	const polygon = `POLYGON((${corners.map((corner) => corner.join(' ')).join(', ')}))`;
-	return [polygon, south, north, west, east];
-}
 
 /** Sites in the view, as many as the limit at most, in no order. */
 export function sitesIn(view: MapView, limit: number): Promise<MapSite[]> {

@@ -7,9 +7,9 @@ import {
 	sitesIn,
 	type MapHop,
 	type MapSite,
-	type MapView,
 	type SiteGroup
 } from '../repositories/map';
+import type { MapView } from '../repositories/box';
 
 export type { MapHop, MapSite, MapView };
 

@@ -14,7 +14,7 @@ export type SheetId = (typeof SHEETS)[number]['id'];
 
 const BY_FIELD: readonly [RegExp, SheetId][] = [
 	[
-		/^ends\.[AB]\.(transmitFrequencyGhz|subBandUnit|transmitPowerDbm|alignmentPowerDbm|second(TransmitFrequencyGhz|PowerDbm))$/,
+		/^ends\.[AB]\.(transmitFrequencyGhz|subBandUnit|transmitPowerDbm|alignmentPowerDbm|interferenceDbm|second(TransmitFrequencyGhz|PowerDbm|InterferenceDbm))$/,
 		'channel'
 	],
 	[

@@ -15,6 +15,7 @@ import {
 	listRevisions,
 	reviewDraft
 } from '../../services/plans';
+import { interferenceOf } from '../../services/interference';
 import { startReplan } from '../../services/replans';
 import { createSite, getSite, listSites, updateSite, type SiteInput } from '../../services/sites';
 import {
@@ -119,6 +120,15 @@ export const planningEndpoints = [
 		summary: 'The plan computed from the draft as it stands',
 		access: 'signed-in',
 		handle: ({ actor, param }) => computePlan(actor, param('hopId'))
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/interference',
+		tag: 'Planning',
+		summary:
+			'What the hop hears of the other hops in reach and does to them, by the drafts as they are saved',
+		access: 'signed-in',
+		handle: ({ actor, param }) => interferenceOf(actor, param('hopId'))
 	}),
 	endpoint({
 		method: 'GET',

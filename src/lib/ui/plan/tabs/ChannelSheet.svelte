@@ -6,6 +6,7 @@
 	import { fixed } from '../../format';
 	import SelectField from '../../form/SelectField.svelte';
 	import { usePlanEditor } from '../editor.svelte';
+	import Interference from '../Interference.svelte';
 	import PlanText from '../PlanText.svelte';
 
 	const editor = usePlanEditor();
@@ -213,7 +214,27 @@
 					numeric
 					bind:value={editor.draft.values.ends[end].alignmentPowerDbm}
 				/>
+				<PlanText
+					label="Interference at {end}"
+					unit="dBm"
+					field="ends.{end}.interferenceDbm"
+					numeric
+					bind:value={editor.draft.values.ends[end].interferenceDbm}
+				/>
+				{#if rule.secondPair}
+					<PlanText
+						label="Second, interference"
+						unit="dBm"
+						field="ends.{end}.secondInterferenceDbm"
+						numeric
+						bind:value={editor.draft.values.ends[end].secondInterferenceDbm}
+					/>
+				{/if}
 			</div>
 		</fieldset>
 	{/each}
 </div>
+<section class="mt-8" aria-labelledby="network-title">
+	<h3 id="network-title" class="mb-2 font-bold">Interference inside the network</h3>
+	<Interference />
+</section>
