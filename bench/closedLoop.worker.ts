@@ -25,7 +25,7 @@ export interface LoopAnswer {
 parentPort!.on('message', (tasks: LoopTask[]) => {
 	const answers = tasks.map(({ seed, dish, family }): LoopAnswer => {
 		// Each school gets the same hop anew.
-		const hop = (): GuidedHop => 
+		const hop = (): GuidedHop =>
 			new GuidedHop(seed, dish, SIGMA.azimuth, SIGMA.tilt, FAMILIES[family]);
 		const outcomes: Record<string, HopOutcome> = {
 			'the tool': followTool(hop(), SIGMA.azimuth, SIGMA.tilt)
