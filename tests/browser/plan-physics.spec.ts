@@ -86,7 +86,7 @@ test('two hops of one channel side by side: each hears the other, a quieter chan
 	await page.getByRole('button', { name: 'Look at the network' }).click();
 	const told = page.getByTestId('interference');
 	await expect(told).toContainText(/raises every threshold by \d+\.\d dB/);
-	await expect(told).toContainText(/Side by side .*on the same channel/);
+	await expect(told).toContainText(/Side by side [\s\S]*on the same channel/);
 	await expect(told).toContainText('What this hop does to others');
 	await expect(told).toContainText(/MHz higher|MHz lower|the other polarization/);
 	await page.getByRole('tab', { name: 'Levels' }).click();

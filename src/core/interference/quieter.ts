@@ -97,6 +97,11 @@ export function quieterChoices(
 	return shifts
 		.flatMap((shift) => (dual ? [false] : [false, true]).map((crossed) => judged(shift, crossed)))
 		.filter((choice) => worst(choice) < worst(now) - WORTH_DB)
-		.toSorted((p, q) => worst(p) - worst(q) || Math.abs(p.shiftMhz) - Math.abs(q.shiftMhz))
+		.toSorted(
+			(p, q) =>
+				worst(p) - worst(q) ||
+				Number(p.crossed) - Number(q.crossed) ||
+				Math.abs(p.shiftMhz) - Math.abs(q.shiftMhz)
+		)
 		.slice(0, MOST_TOLD);
 }
