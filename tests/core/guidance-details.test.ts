@@ -75,7 +75,7 @@ describe('while nothing is heard', () => {
 		});
 		expect(first.reasons).toEqual([
 			'Begin with azimuth over the window of the first heading, slowly; do not stop at the first good signal.',
-			`One line: ${plan.samples} readings, about ${Math.max(1, Math.round(plan.secondsByMeter / 60))} min with a meter that reads by itself, ${Math.round(plan.secondsByHand / 60)} min typed; finds the far end ${Math.min(99, Math.floor(100 * plan.probabilityOneEnd))} times in 100 if it looks this way, ${Math.floor(100 * plan.probabilityBothEnds)} times as it was first set. After 3 such turns of each end without a signal it is not the pointing.`
+			`One line: ${plan.samples} readings, about ${Math.max(1, Math.round(plan.secondsByMeter / 60))} min with a meter that reads by itself, ${Math.round(plan.secondsByHand / 60)} min typed; finds the far end ${Math.min(99, Math.floor(100 * plan.probabilityOneEnd))} times in 100 if it looks this way, ${Math.floor(100 * plan.probabilityBothEnds)} times as it was first set. After 3 such turns of each end without a signal it is hardly the pointing.`
 		]);
 	});
 
@@ -173,6 +173,15 @@ describe('while nothing is heard', () => {
 		expect(spent).toMatchObject({ advice: 'check', spent: true, boresight: null });
 		expect(spent.reasons[0]).toContain('a transmitter that is off, or another channel or sub-band');
 		expect(spent.reasons[1]).toMatch(/^Cheapest first: /);
+	});
+
+	it('claims no more than it has met: a narrow beam that hardly hears is found by its headings', () => {
+		const poor = { beamwidthDeg: 0.45, plannedLevelDbm: -80 };
+		const narrow = planSearch({ ...base, ...poor });
+		expect(narrow.met).toBeLessThan(0.5);
+		expect(advice([], poor).reasons[1]).toContain(
+			`12 such turns of each end meet only ${Math.floor(100 * narrow.met)} in 100 of the places`
+		);
 	});
 });
 

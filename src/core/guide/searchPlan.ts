@@ -31,11 +31,10 @@ export interface SearchPlan {
 	stepDeg: number;
 	/** Of all lines. */
 	samples: number;
-	/**
-	 * Turns of each end, this search the first, after which a hop that works would have been heard 97 times
-	 * in 100: then something else is wrong.
-	 */
+	/** Turns of each end, this search the first, after which nearly every place of the far end was met. */
 	turns: number;
+	/** Share of those places that so many turns meet, 0 to 1: at least so often a hop that works is heard. */
+	met: number;
 	/** Seconds with a meter that reads by itself, and with readings typed by hand. */
 	secondsByMeter: number;
 	secondsByHand: number;
@@ -111,7 +110,7 @@ export function planSearch(input: SearchInput, first = true): SearchPlan {
 		reachDeg,
 		stepDeg,
 		samples,
-		turns: turnsOf(input, hearingRadiusDeg),
+		...turnsOf(input, hearingRadiusDeg),
 		secondsByMeter: samples * (TURN_S + METER_S),
 		secondsByHand: samples * (TURN_S + TYPED_S),
 		hearingRadiusDeg,
@@ -144,18 +143,21 @@ function linesAt(
 }
 
 /** How many places of the far end, likeliest first, hold nearly all of where it can look. */
-function turnsOf({ prior, beamwidthDeg }: SearchInput, hearingRadiusDeg: number): number {
+function turnsOf(
+	{ prior, beamwidthDeg }: SearchInput,
+	hearingRadiusDeg: number
+): Pick<SearchPlan, 'turns' | 'met'> {
 	const tile = coarseTile(beamwidthDeg, hearingRadiusDeg);
 	let met = 0;
 	let turns = 0;
 	for (const { azimuthDeg, tiltDeg } of tilesOf(prior, tile)) {
-		if (met >= ENOUGH) break;
+		if (turns >= FEWEST_TURNS && (met >= ENOUGH || turns >= MOST_TURNS)) break;
 		turns += 1;
 		met +=
 			between(azimuthDeg - tile / 2, azimuthDeg + tile / 2, prior.azimuthSigmaDeg) *
 			between(tiltDeg - tile / 2, tiltDeg + tile / 2, prior.tiltSigmaDeg);
 	}
-	return Math.min(MOST_TURNS, Math.max(FEWEST_TURNS, turns));
+	return { turns: Math.max(FEWEST_TURNS, turns), met: Math.min(1, met) };
 }
 
 /** Share of a normal distribution between two places. */

@@ -74,7 +74,7 @@ function searchOdds(plan: SearchPlan): string {
 	const percent = (share: number): number => Math.min(99, Math.floor(100 * share));
 	const minutes = (seconds: number): number => Math.max(1, Math.round(seconds / 60));
 	const lines = plan.lines.length === 1 ? 'One line' : `All ${plan.lines.length} lines of tilt`;
-	return `${lines}: ${plan.samples} readings, about ${minutes(plan.secondsByMeter)} min with a meter that reads by itself, ${minutes(plan.secondsByHand)} min typed; finds the far end ${percent(plan.probabilityOneEnd)} times in 100 if it looks this way, ${percent(plan.probabilityBothEnds)} times as it was first set. After ${plan.turns} such turns of each end without a signal it is not the pointing.`;
+	return `${lines}: ${plan.samples} readings, about ${minutes(plan.secondsByMeter)} min with a meter that reads by itself, ${minutes(plan.secondsByHand)} min typed; finds the far end ${percent(plan.probabilityOneEnd)} times in 100 if it looks this way, ${percent(plan.probabilityBothEnds)} times as it was first set. ${budgetWords(plan)}`;
 }
 
 /**
@@ -119,12 +119,30 @@ export function parkAndHandOver(
 	};
 }
 
+/** So much of where the far end can look must have been met before silence speaks against anything else. */
+const MOST_MET = 0.9;
+const inHundred = (share: number): number => Math.min(99, Math.floor(100 * share));
+
+/** How long the search may go on, and what it means when it does. */
+function budgetWords({ turns, met }: SearchPlan): string {
+	return met >= MOST_MET
+		? `After ${turns} such turns of each end without a signal it is hardly the pointing.`
+		: `${turns} such turns of each end meet only ${inHundred(met)} in 100 of the places where the far end can look: set both first headings as well as can be.`;
+}
+
 /** The search has had its turns: what is most probably wrong, and how to tell it cheapest. */
-function spentReasons({ turns }: SearchPlan): string[] {
-	return [
-		`${turns} turns of each end without a signal: a hop that works would have been heard 97 times in 100. It is most probably no question of pointing: a transmitter that is off, or another channel or sub-band than planned.`,
-		'Cheapest first: have each end read out of its own menu that it sends, its frequency and its power, and compare the sub-band on the label of the unit with the sheet. Then both first headings. Set right what is found and begin again.'
-	];
+function spentReasons({ turns, met }: SearchPlan): string[] {
+	const menus =
+		'have each end read out of its own menu that it sends, its frequency and its power, and compare the sub-band on the label of the unit with the sheet';
+	return met >= MOST_MET
+		? [
+				`${turns} turns of each end met at least ${inHundred(met)} in 100 of the places where the far end can look, without a signal. It is most probably no question of pointing: a transmitter that is off, or another channel or sub-band than planned.`,
+				`Cheapest first: ${menus}. Then both first headings. Set right what is found and begin again.`
+			]
+		: [
+				`${turns} turns of each end met only ${inHundred(met)} in 100 of the places where the far end can look: so narrow a beam is found by good first headings, not by searching on.`,
+				`Cheapest first: ${menus}. Then set both first headings anew, by a landmark or the far mast itself, and begin again.`
+			];
 }
 
 /**

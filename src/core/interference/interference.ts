@@ -171,7 +171,11 @@ export function interferenceAt(
 	);
 }
 
-/** The same with what the ground takes from a contribution. */
+/**
+ * The same with what the ground takes from a contribution.
+ *
+ * @param terrainDb loss beyond free space, 0 or more
+ */
 export function withTerrain(contribution: Contribution, terrainDb: number): Contribution {
 	return { ...contribution, terrainDb, levelDbm: contribution.levelDbm - terrainDb };
 }
