@@ -17,7 +17,7 @@ const MODULATION = '256 QAM';
 const SIGNATURE = { widthMhz: 30, minimumPhaseDb: 20, nonMinimumPhaseDb: 18, delayNs: 6.3 };
 
 describe('distortion within the channel', () => {
-	// Origin: P.530-17 §5.1 and §6.2.2 worked out by hand in another language: 40 km, p0 = 8 %.
+	// Origin: P.530-17 §5.1 and §6.2 worked out by hand in another language: 40 km, p0 = 8 %.
 	it('follows the signature', () => {
 		expect(meanEchoDelayNs(40)).toBeCloseTo(0.523739, 6);
 		expect(multipathActivity(8)).toBeCloseTo(0.02963678, 8);

@@ -64,7 +64,7 @@ const only = (path: ReflectionPath): Reflection => {
 };
 
 describe('a reflection on the sea', () => {
-	// Origin: P.530-17 §6.1.2.4.1 (m, b, c by the cosine) for place and angle, and the exact two rays
+	// Origin: P.530-17 §6.1 (m, b, c by the cosine) for place and angle, and the exact two rays
 	// on a circle of k·a for the difference of length; worked out apart from this code.
 	const CASES = [
 		{
@@ -261,7 +261,7 @@ describe('what ground does to a wave', () => {
 	it('is whole where it is smooth and nothing where it is rough', () => {
 		expect(roughnessFactor(0, 0.04, 0.01)).toBe(1);
 		expect(roughnessFactor(20, 0.04, 0.02)).toBeLessThan(0.01);
-		// Origin: P.530-17 §6.1.2.4.1 by hand, g = 1: √(1.5/(1 + 1.175 + 2π/4)).
+		// Origin: P.530-17 §6.1 by hand, g = 1: √(1.5/(1 + 1.175 + 2π/4)).
 		expect(roughnessFactor(1 / (4 * Math.PI), 1, Math.PI / 2)).toBeCloseTo(0.6328, 3);
 	});
 });

@@ -81,7 +81,7 @@ interface Facet {
  * roughness, divergence, what the dishes hear of it off their axes, and what shades it.
  *
  * @throws OutOfRangeError for k, frequency or roughness outside their ranges
- * Source: geometry of the effective earth; ITU-R P.530-17, §6.1.2.4.1, for coefficient, roughness and divergence.
+ * Source: geometry of the effective earth; ITU-R P.530-17, §6.1, for coefficient, roughness and divergence.
  */
 export function reflectionsOf(path: ReflectionPath): Reflection[] {
 	requireInRange('kFactor', path.kFactor, 0.3, 1000);

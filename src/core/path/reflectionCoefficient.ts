@@ -36,7 +36,7 @@ function permittivity(ground: GroundKind, frequencyGhz: number): Complex {
  * @param grazingRad 0 to π/2
  * @returns magnitude 0 to 1, phase in rad
  * @throws OutOfRangeError outside these ranges
- * Source: Fresnel's equations, as in ITU-R P.530-17, §6.1.2.4.1, with η = ε′ − j·18·σ/f and the water of P.527.
+ * Source: Fresnel's equations, as in ITU-R P.530-17, §6.1, with η = ε′ − j·18·σ/f and the water of P.527.
  */
 export function reflectionCoefficient(
 	ground: GroundKind,
@@ -74,7 +74,7 @@ function squareRoot({ re, im }: Complex): Complex {
  * @param roughnessM σ, standard deviation of the surface, m, 0 or more
  * @param wavelengthM above 0
  * @param grazingRad 0 to π/2
- * Source: ITU-R P.530-17, §6.1.2.4.1, roughness factor of a surface by the Rayleigh criterion.
+ * Source: ITU-R P.530-17, §6.1, roughness factor of a surface by the Rayleigh criterion.
  */
 export function roughnessFactor(
 	roughnessM: number,
@@ -92,7 +92,7 @@ export function roughnessFactor(
  * @param d1M, d2M from the place of reflection to the ends, m, above 0
  * @param grazingRad above 0
  * @param effectiveRadiusM k·a, m, above 0
- * Source: divergence of a thin bundle on a sphere; ITU-R P.530-17, §6.1.2.4.1 (factor D_v).
+ * Source: divergence of a thin bundle on a sphere; ITU-R P.530-17, §6.1 (factor D_v).
  */
 export function divergenceFactor(
 	d1M: number,

@@ -76,7 +76,7 @@ export interface DigitalOutage {
  * @param improvement I of flat fading, 1 or more
  * @param occurrencePercent p0, 0 or more
  * @throws OutOfRangeError outside these ranges
- * Source: ITU-R P.530-17, §6.2.2 (space diversity) and §6.2.3, steps 1 to 8.
+ * Source: ITU-R P.530-17, §6.2, outage of digital systems with diversity.
  */
 export function outageWithDiversity(
 	flatPercent: number,

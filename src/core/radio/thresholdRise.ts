@@ -3,7 +3,7 @@
  *
  * @param interferenceDbm any, −Infinity of none
  * @param floorDbm noise of the receiver in its channel
- * Source: sum of powers; ITU-R P.530-17, §6, as threshold degradation.
+ * Source: sum of powers.
  */
 export function thresholdRiseDb(interferenceDbm: number, floorDbm: number): number {
 	return 10 * Math.log10(1 + 10 ** ((interferenceDbm - floorDbm) / 10));
