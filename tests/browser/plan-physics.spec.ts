@@ -43,7 +43,7 @@ test('what the climate changes, both directions, and how far apart two dishes sh
 	await page.getByText('How far apart the two dishes should stand').click();
 	await expect(page.getByTestId('best-spacing')).toContainText(/As good as it gets from \d+ m on/);
 	await expect(page.getByTestId('availability')).toContainText('the worse direction');
-	await page.getByLabel('Directions up').click();
+	await page.getByLabel('Directions counted').click();
 	await page.getByRole('option', { name: 'both' }).click();
 	await expect(page.getByTestId('availability')).toContainText('both directions at once');
 });

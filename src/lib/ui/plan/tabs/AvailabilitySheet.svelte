@@ -62,7 +62,7 @@
 		/>
 	{/if}
 	<SelectField
-		label="Directions up"
+		label="Directions counted"
 		name="plan.directionRule"
 		bind:value={editor.draft.values.directionRule}
 		options={[
