@@ -4,7 +4,7 @@ import { CONFIGURATIONS, type ConfigurationKind } from '#core/budget/configurati
 import { climateOf, combineClimates, UNSAID_CLIMATE } from '#core/budget/climate';
 import { planHop, type HopPlan } from '#core/budget/hopPlan';
 import type { EndPlanInput, HopPlanInput } from '#core/budget/planInput';
-import { gridConvergenceDeg } from '#core/budget/pointingPlan';
+import { gridConvergenceDeg, turnsOnRod } from '#core/budget/pointingPlan';
 import { withPlanDefaults } from '#core/budget/planDefaults';
 import { dcSupply } from '#core/firstlook/dcSupply';
 import { hoistClass } from '#core/firstlook/hoist';
@@ -621,6 +621,9 @@ describe('pointing', () => {
 			(Math.tan((deg * Math.PI) / 180) * armMm) / threadPitchMm;
 		expect(azimuth.halfWidthDeg).toBeCloseTo(7.728, 3);
 		expect(azimuth.turnsAcross).toBeCloseTo(2 * turns(7.728), 6);
+		// A rod has no more turns than it has, whatever the search would take.
+		expect(turnsOnRod(azimuth)).toBe(Math.min(azimuth.turnsAcross, 2 * azimuth.travelTurns));
+		expect(turnsOnRod({ ...azimuth, turnsAcross: 43.4, travelTurns: 16.75 })).toBe(33.5);
 		expect(azimuth.turnsRemaining).toBeCloseTo(turns(travelDeg) - turns(7.728), 6);
 	});
 });

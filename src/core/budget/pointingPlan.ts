@@ -29,6 +29,14 @@ export interface SearchWindow {
 	turnsRemaining: number;
 }
 
+/**
+ * The turns of a search that the rod has, from one side to the other: what lies beyond is reached by turning
+ * the mount, or by a better first heading.
+ */
+export function turnsOnRod({ turnsAcross, travelTurns }: SearchWindow): number {
+	return Math.min(turnsAcross, 2 * travelTurns);
+}
+
 /** Where one end's dish must look. */
 export interface Pointing {
 	azimuthTrueDeg: number;

@@ -1,3 +1,4 @@
+import { turnsOnRod } from '../budget/pointingPlan';
 import { levelsWhenSwitched, senderOf, SWITCHING, type UnitLevel } from '../budget/standby';
 import { CONFIGURATION_RULES } from '../budget/configuration';
 import type { ExposureDistance } from '../firstlook/exposure';
@@ -156,7 +157,7 @@ function pointingSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSec
 			})),
 			...(['azimuth', 'tilt'] as const).map((axis) => ({
 				label: `Search, ${axis}`,
-				value: `± ${numberText(pointing.window[axis].halfWidthDeg, 1)}°, ${numberText(pointing.window[axis].turnsAcross, 1)} turns across`,
+				value: `± ${numberText(pointing.window[axis].halfWidthDeg, 1)}°, ${numberText(turnsOnRod(pointing.window[axis]), 1)} turns across`,
 				note:
 					pointing.window[axis].turnsRemaining < 0
 						? `the adjuster is ${numberText(-pointing.window[axis].turnsRemaining, 1)} turns short: set the first heading well`

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { turnsOnRod } from '#core/budget/pointingPlan';
 	import Plus from '@lucide/svelte/icons/plus';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { ENDS } from '#core/ends';
@@ -78,7 +79,7 @@
 						<dt class="text-quiet">{label}</dt>
 						<dd>
 							<span class="num"
-								>± {fixed(window.halfWidthDeg, 1)}°, {fixed(window.turnsAcross, 1)} turns across</span
+								>± {fixed(window.halfWidthDeg, 1)}°, {fixed(turnsOnRod(window), 1)} turns across</span
 							>
 							<span
 								class="block text-sm {window.turnsRemaining < 0
