@@ -16,7 +16,8 @@ export default defineConfig({
 						'tests/core/**/*.test.ts',
 						'tests/ui/**/*.test.ts',
 						'tests/imports/**/*.test.ts'
-					]
+					],
+					testTimeout: 30_000
 				}
 			},
 			{
@@ -25,8 +26,8 @@ export default defineConfig({
 					name: 'server',
 					include: ['tests/server/**/*.test.ts'],
 					globalSetup: ['tests/server/globalSetup.ts'],
-					testTimeout: 30_000,
-					hookTimeout: 120_000,
+					testTimeout: 120_000,
+					hookTimeout: 240_000,
 					fileParallelism: false
 				}
 			},
@@ -37,7 +38,7 @@ export default defineConfig({
 					name: 'cluster',
 					include: ['tests/cluster/**/*.test.ts'],
 					testTimeout: 300_000,
-					hookTimeout: 180_000,
+					hookTimeout: 240_000,
 					fileParallelism: false
 				}
 			},
