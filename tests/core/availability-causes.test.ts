@@ -170,8 +170,8 @@ describe('availability', () => {
 		expect(either.achievedPercent).toBeLessThan(worse.achievedPercent);
 		expect(worse.byDirection).toEqual({
 			rule: 'worse',
-			worse: worse.achievedPercent,
-			either: either.achievedPercent
+			worse: { percent: worse.achievedPercent, bound: worse.bound },
+			either: { percent: either.achievedPercent, bound: either.bound }
 		});
 	});
 });
@@ -181,25 +181,35 @@ describe('what a value of the climate changes', () => {
 		const input = hopInput();
 		const [rain, gradient, temperature] = climateSensitivity(input);
 		expect(rain?.values).toEqual([24, 30, 36]);
-		expect(rain?.percents[1]).toBe(soundPlan(input).availability.achievedPercent);
-		expect(rain?.percents[2]).toBe(
+		expect(rain?.available[1]?.percent).toBe(soundPlan(input).availability.achievedPercent);
+		expect(rain?.available[2]?.percent).toBe(
 			soundPlan({ ...input, climate: { ...input.climate, rainRate001MmH: 36 } }).availability
 				.achievedPercent
 		);
-		const fall = (percents: readonly (number | null)[] = []): boolean[] =>
-			[0, 1].map((i) => (percents[i] ?? 0) > (percents[i + 1] ?? 0));
-		expect(fall(rain?.percents)).toEqual([true, true]);
+		const fall = (available: readonly ({ percent: number } | null)[] = []): boolean[] =>
+			[0, 1].map((i) => (available[i]?.percent ?? 0) > (available[i + 1]?.percent ?? 0));
+		expect(fall(rain?.available)).toEqual([true, true]);
 		// More negative is worse: 20 % less of −200 is −240.
 		expect(gradient?.values).toEqual([-240, -200, -160]);
-		expect(fall(gradient?.percents)).toEqual([false, false]);
+		expect(fall(gradient?.available)).toEqual([false, false]);
 		expect(temperature?.values.map((c) => Math.round(c))).toEqual([10, 15, 20]);
+	});
+
+	it('says so where a figure is a bound', () => {
+		// So little rain that the method reaches no further: better than it says.
+		const { climate } = hopInput();
+		const dry = hopInput({ climate: { ...climate, rainRate001MmH: 1 } });
+		expect(soundPlan(dry).availability.bound).toBe('better');
+		expect(climateSensitivity(dry)[0]?.available.map((one) => one?.bound)).toEqual([
+			...['better', 'better', 'better']
+		]);
 	});
 
 	it('has no figure where a method does not reach', () => {
 		const input = hopInput();
 		const steep = { ...input, climate: { ...input.climate, gradientDn1: -1400 } };
-		expect(climateSensitivity(steep)[1]?.percents[0]).toBeNull();
-		expect(climateSensitivity(steep)[1]?.percents[1]).not.toBeNull();
+		expect(climateSensitivity(steep)[1]?.available[0]).toBeNull();
+		expect(climateSensitivity(steep)[1]?.available[1]).not.toBeNull();
 	});
 });
 

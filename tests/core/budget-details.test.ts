@@ -481,7 +481,7 @@ describe('what an availability leaves out', () => {
 		'wet snow and ice on the dish',
 		'failures of equipment',
 		'ducting',
-		'distortion within the channel'
+		'selective fading'
 	];
 	const bare = { path: { ...hopInput().path, profile: null } };
 

@@ -31,7 +31,7 @@ describe('the spacing of two dishes', () => {
 		expect(itemAt(points, 29).improvement).toBeGreaterThan(1.2 * itemAt(points, 0).improvement);
 		const planned = soundPlan(diverse(-8)).availability;
 		expect(itemAt(points, 7).improvement).toBe(planned.diversity?.factor);
-		expect(itemAt(points, 7).availabilityPercent).toBe(planned.achievedPercent);
+		expect(itemAt(points, 7).available.percent).toBe(planned.achievedPercent);
 	});
 
 	it('loses again where the lower dish looks into a hill: the best lies between', () => {

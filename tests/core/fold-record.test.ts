@@ -337,6 +337,19 @@ describe('a closed turn', () => {
 		expect([unsaid.aim, unsaid.roundsDone, unsaid.turnsTaken]).toEqual([null, 0, 0]);
 	});
 
+	it('counts as silent only while nothing is heard, in a row', () => {
+		const silent = aim({ onMainLobe: false, sigmaBeamwidths: null });
+		const turns = (...aims: Aim[]): number =>
+			after(
+				aims.map(() => handed),
+				{ sweeps: new Map(), aims: new Map(aims.map((one, i) => [`r${i}`, one])) }
+			).ends.A.silentTurns;
+		expect(turns(silent)).toBe(1);
+		expect(turns(silent, silent)).toBe(2);
+		expect(turns(silent, silent, aim({ onMainLobe: false }))).toBe(0);
+		expect(turns(silent, aim(), silent)).toBe(1);
+	});
+
 	it('keeps where the lobe was found while the adjusters say the same', () => {
 		const place = { azimuthDeg: 1.2, tiltDeg: -0.4 };
 		const at = (more: readonly Made[] = []): unknown =>

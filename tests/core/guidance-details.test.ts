@@ -175,6 +175,15 @@ describe('while nothing is heard', () => {
 		expect(spent.reasons[1]).toMatch(/^Cheapest first: /);
 	});
 
+	it('counts only searches in a row: an end that was heard begins to count anew', () => {
+		const memory = { searches: 2, boresight: null };
+		const heard = advice(aligned(), { memory });
+		expect(heard.advice).toBe('lock');
+		expect(heard.memory).toMatchObject({ searches: 0, boresight: heard.boresight });
+		// In the middle of a turn nothing is added or lost.
+		expect(advice([], { memory }).memory).toEqual(memory);
+	});
+
 	it('claims no more than it has met: a narrow beam that hardly hears is found by its headings', () => {
 		const poor = { beamwidthDeg: 0.45, plannedLevelDbm: -80 };
 		const narrow = planSearch({ ...base, ...poor });

@@ -134,6 +134,9 @@ describe('what one sender brings', () => {
 				{ ...ear, hears: { ...ear.hears, frequencyGhz: 26.2 } }
 			)
 		).toBeNull();
+		// One above the other on one mast, however high it is.
+		const above = { ...at(mine, 'A'), hopId: 'other', antennaAmslM: 500 };
+		expect(contributionOf({ ...above, sends: at(mine, 'B').sends }, ear)).toBeNull();
 		const apart = stationsOf('other', beside(0.02, {}, true));
 		expect(interferenceAt([ear], apart)[0]?.contributions).toEqual([]);
 	});

@@ -357,7 +357,7 @@ describe('a plan over water', () => {
 		const levels = figures?.againstHeight.B[1]?.points.map(([, db]) => db) ?? [];
 		expect(Math.max(...levels)).toBeGreaterThan(1);
 		expect(Math.min(...levels)).toBeLessThan(-1);
-		expect(figures?.spacingM?.A).toBeGreaterThan(0.5);
+		expect(figures?.spacingM.A).toBeGreaterThan(0.5);
 		expect(
 			reflectionFigures({ ...input, path: { ...input.path, profile: null } }, 1, 'B')
 		).toBeUndefined();

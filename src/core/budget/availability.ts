@@ -65,6 +65,12 @@ export interface CapacityShare {
 	mbitS: number;
 }
 
+/** An availability with whether it is a bound. */
+export interface CountedAvailability {
+	percent: number;
+	bound: AvailabilityBound;
+}
+
 export interface HopAvailability {
 	/** Multipath occurrence of the worst month, percent. */
 	occurrencePercent: number;
@@ -81,7 +87,7 @@ export interface HopAvailability {
 	combined?: { rule: CarrierCombination; all: number; any: number; capacity: number } | null;
 	capacity?: CapacityShare[];
 	/** The same by each way of counting directions, and which was chosen; absent as above. */
-	byDirection?: { rule: DirectionRule; worse: number; either: number };
+	byDirection?: { rule: DirectionRule } & Record<DirectionRule, CountedAvailability>;
 	requiredPercent: number;
 	holds: boolean;
 	/** Of the operating modulation, at the end that gains less; each direction counts with its own. */
@@ -161,8 +167,8 @@ export function hopAvailability(
 		capacity: capacityShares(traffic, directions),
 		byDirection: {
 			rule: input.directionRule,
-			worse: counted.worse.achievedPercent,
-			either: counted.either.achievedPercent
+			worse: { percent: counted.worse.achievedPercent, bound: counted.worse.bound },
+			either: { percent: counted.either.achievedPercent, bound: counted.either.bound }
 		},
 		requiredPercent: input.requiredAvailabilityPercent,
 		// What is at most so much may be less.
@@ -510,7 +516,7 @@ function notModelled(
 	const [first] = unsigned;
 	if (first) {
 		list.push(
-			`distortion within the channel: ${first.radio.A.code} states no signature for ${first.modulation} at ${first.channelWidthMhz} MHz`
+			`selective fading: ${first.radio.A.code} states no signature for ${first.modulation} at ${first.channelWidthMhz} MHz`
 		);
 	}
 	if (ENDS.every((end) => !input.ends[end].dish.cover)) {

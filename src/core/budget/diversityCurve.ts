@@ -1,3 +1,4 @@
+import type { CountedAvailability } from './availability';
 import { availabilityOf } from './hopPlan';
 import type { HopPlanInput } from './planInput';
 
@@ -7,8 +8,8 @@ export interface DiversityPoint {
 	spacingM: number;
 	/** Outage by flat fades without over with, at the end that gains less. */
 	improvement: number;
-	/** Of the hop, percent. */
-	availabilityPercent: number;
+	/** Of the hop. */
+	available: CountedAvailability;
 }
 
 /** The nearest that two dishes are mounted, centre to centre, m. */
@@ -41,7 +42,7 @@ export function diversityCurve(input: HopPlanInput): DiversityPoint[] {
 		points.push({
 			spacingM,
 			improvement: availability.diversity.factor,
-			availabilityPercent: availability.achievedPercent
+			available: { percent: availability.achievedPercent, bound: availability.bound ?? null }
 		});
 	}
 	return points;

@@ -26,7 +26,7 @@ export interface ReflectionSwing {
 	tide: number;
 }
 
-/** The ray bends less than this only for moments: beyond, the earth is flat to it. */
+/** From this k on the earth is flat to the ray. */
 const FLAT_EARTH_K = 1000;
 /** Low water, mean water, high water. */
 const TIDES = [-1, 0, 1] as const;
@@ -115,8 +115,8 @@ export interface ReflectionFigures {
 	againstInverseK: LevelCurveOver[];
 	/** Against the height of each antenna, the other as planned, m above ground. */
 	againstHeight: PerEnd<LevelCurveOver[]>;
-	/** Distance up or down to the next second dish that hears well while this one does not, m; null without reflection. */
-	spacingM: PerEnd<number> | null;
+	/** Distance up or down to the next second dish that hears well while this one does not, m. */
+	spacingM: PerEnd<number>;
 }
 
 const K_POINTS = 241;

@@ -5,11 +5,12 @@ import type { RadioPart } from '../catalogue/parts';
 import { dcSupply } from '../firstlook/dcSupply';
 import { swayVariationDb } from '../firstlook/wind';
 import { nearFieldM } from '../path/pathClearance';
-import type { PlanFinding } from '../finding/planFinding';
-import { obstructionLossDb, type DirectionBudget } from './directionBudget';
+import type { Found, PlanFinding } from '../finding/planFinding';
+import type { DirectionBudget } from './directionBudget';
 import type { HopPlan } from './planTypes';
 import { availabilityText } from './availability';
-import { carriesTraffic, carriersOf, radiosOf, type Carrier } from './configuration';
+import { carriersOf, radiosOf } from './configuration';
+import { airFindings } from './airChecks';
 import { secondPathsOf } from './pathFigures';
 import { antennaAmslM, supplyVoltageV, type HopPlanInput } from './planInput';
 import { itemAt, lastOf } from '../units/lists';
@@ -27,13 +28,6 @@ const SWAY_LOSS_DB = 1;
 const COMPASS_CAUTION_NT = 6000;
 const COMPASS_USELESS_NT = 2000;
 
-type Found = (
-	severity: PlanFinding['severity'],
-	code: string,
-	field: string,
-	message: string
-) => void;
-
 /** What only shows once the plan is computed. */
 export function resultFindings(input: HopPlanInput, plan: HopPlan): PlanFinding[] {
 	const list: PlanFinding[] = [];
@@ -47,9 +41,7 @@ export function resultFindings(input: HopPlanInput, plan: HopPlan): PlanFinding[
 	pathFindings(input, plan, found);
 	secondPathFindings(input, found);
 	nearFieldFindings(input, plan, found);
-	reflectionFindings(input, plan, found);
 	airFindings(input, plan, found);
-	controlFindings(input, plan, found);
 	wholeFindings(input, plan, found);
 	return list;
 }
@@ -413,108 +405,6 @@ function secondPathFindings(input: HopPlanInput, found: Found): void {
 			'path.profile',
 			`${blocked ? 'The path is blocked' : 'The clearance is short'} for ${carrier.name.toLowerCase()}${end ? ` at ${end}` : ''}: ${check.worstRatio.toFixed(2)} F1 at ${((worst?.distanceM ?? 0) / 1000).toFixed(2)} km from A${obstacle}, wanted ${check.wantedRatio.toFixed(1)} F1 (${check.why}). The ray must come up by ${check.missingM.toFixed(1)} m.`
 		);
-	}
-}
-
-const GROUND_WORDS = { land: 'level ground', sea: 'the sea', fresh: 'still water' } as const;
-
-/** A reflection that moves the level by more than the window makes the window say little. */
-function reflectionFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
-	const worst = (plan.reflections ?? [])
-		.toSorted((p, q) => p.lowDb - q.lowDb)
-		.find(({ highDb, lowDb }) => Math.max(highDb, -lowDb) > input.toleranceDb);
-	const strongest = worst?.reflections[0];
-	if (!worst || !strongest) return;
-	const { pitchM } = strongest;
-	found(
-		'warning',
-		'reflection-swings',
-		'toleranceDb',
-		`${GROUND_WORDS[strongest.ground].replace(/^./, (c) => c.toUpperCase())} ${(strongest.distanceM / 1000).toFixed(1)} km from A reflects: the level at ${worst.receivingEnd} can stand ${worst.highDb.toFixed(1)} dB over and ${Math.min(40, -worst.lowDb).toFixed(1)} dB under the plan as air${input.path.water.some(({ tideM }) => tideM > 0) ? ' and tide' : ''} change, and the window of ± ${input.toleranceDb} dB says little at one hour. Choose heights that hide or weaken the reflection; read again at other hours before accepting; a second dish helps most ${(pitchM[worst.receivingEnd] / 2).toFixed(1)} m above or below.`
-	);
-}
-
-/** From this length on a path over the sea is called long, km. Source: experience of coastal links, as in ITU-R P.530-17, §2.3 (coastal areas). */
-const LONG_SEA_PATH_KM = 20;
-/** So much of it over the sea makes a path coastal. */
-const COASTAL_SHARE = 0.25;
-/** A gradient below this holds the ray to the earth, N/km. Source: ITU-R P.453. */
-const DUCTING_GRADIENT = -157;
-/** A climate whose gradient of 1 % lies this far beyond it has ducts on many days, N/km. */
-const DUCTING_CLIMATE = -400;
-
-/** What the air can do that no figure of the plan holds: ducts, and a low k that lifts the ground into the ray. */
-function airFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
-	const { water } = input.path;
-	const seaKm = water
-		.filter(({ kind }) => kind === 'sea')
-		.reduce((sum, { fromKm, toKm }) => sum + Math.max(0, Math.min(toKm, plan.pathKm) - fromKm), 0);
-	const coastal = seaKm >= COASTAL_SHARE * plan.pathKm;
-	const dn1 = input.climate.gradientDn1;
-	if (plan.pathKm >= LONG_SEA_PATH_KM && (coastal || dn1 <= DUCTING_CLIMATE)) {
-		found(
-			'warning',
-			'ducting',
-			'sites.A',
-			`${coastal ? `${seaKm.toFixed(0)} km of the path lie over the sea` : `The gradient of 1 % of the year is ${dn1} N/km, far beyond the ${DUCTING_GRADIENT} at which air holds a ray to the earth`}: in a duct the level can rise or vanish for hours. That is not in the availability. Heights that differ, a shorter hop or a second dish help.`
-		);
-	}
-	const { lowK } = input.climate;
-	for (const { carrier, end, lossDb, marginDb } of lowKLosses(input, plan)) {
-		found(
-			'warning',
-			'low-k-fading',
-			`ends.${end}.antennaHeightAglM`,
-			`With k = ${lowK} (${input.climate.lowKSource}) the ground takes ${lossDb.toFixed(1)} dB from ${carrier.modulation} toward ${end}${plan.carriers.length > 1 ? ` (${carrier.name.toLowerCase()})` : ''}, whose margin is ${marginDb.toFixed(1)} dB: the hop is out for as long as the air stays so. Raise the antennas.`
-		);
-		return;
-	}
-}
-
-/** Directions that the ground takes out at the low k. */
-function lowKLosses(
-	input: HopPlanInput,
-	plan: HopPlan
-): { carrier: Carrier; end: End; lossDb: number; marginDb: number }[] {
-	if (!input.path.profile) return [];
-	return carriersOf(input)
-		.filter((carrier) => carriesTraffic(carrier, input.configuration.kind))
-		.flatMap((carrier) =>
-			ENDS.flatMap((end) => {
-				const budget = plan.carriers.find(({ number }) => number === carrier.number)?.received[end];
-				const margin = budget?.margins.find(({ modulation }) => modulation === carrier.modulation);
-				if (!budget || !margin || margin.marginDb <= 0) return [];
-				const lossDb =
-					obstructionLossDb(input, carrier, budget.frequencyGhz, end, input.climate.lowK) -
-					budget.obstructionLossDb;
-				const marginDb = margin.marginDb;
-				return lossDb > marginDb ? [{ carrier, end, lossDb, marginDb }] : [];
-			})
-		);
-}
-
-/** Less than this above the threshold, a fade is there before the power follows, dB. */
-const CONTROL_RESERVE_DB = 10;
-
-/** What the power control leaves in clear air must outlast a fade until the power has followed. */
-function controlFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
-	if (input.powerControlDb === 0) return;
-	for (const carrier of carriersOf(input)) {
-		if (!carriesTraffic(carrier, input.configuration.kind)) continue;
-		for (const end of ENDS) {
-			const budget = plan.carriers.find(({ number }) => number === carrier.number)?.received[end];
-			const margin = budget?.margins.find(({ modulation }) => modulation === carrier.modulation);
-			if (!budget || !margin) continue;
-			const leftDb = budget.operatingLevelDbm - margin.thresholdDbm;
-			if (leftDb >= CONTROL_RESERVE_DB || margin.marginDb < CONTROL_RESERVE_DB) continue;
-			found(
-				'warning',
-				'power-control-deep',
-				'powerControlDb',
-				`The power control leaves only ${leftDb.toFixed(1)} dB above the threshold of ${carrier.modulation} at ${end} in clear air: a fast fade is there before the power follows. Leave at least ${CONTROL_RESERVE_DB} dB.`
-			);
-			return;
-		}
 	}
 }
 

@@ -1,3 +1,4 @@
+import type { CountedAvailability, HopAvailability } from './availability';
 import { availabilityOf } from './hopPlan';
 import type { HopPlanInput } from './planInput';
 
@@ -6,8 +7,12 @@ export interface ClimateSensitivity {
 	quantity: 'rain-rate' | 'gradient' | 'temperature';
 	/** Twenty percent less, as planned, twenty percent more. */
 	values: readonly [number, number, number];
-	/** Availability of the hop with each, percent; null where the methods do not reach. */
-	percents: readonly [number | null, number | null, number | null];
+	/** Availability of the hop with each; null where the methods do not reach. */
+	available: readonly [
+		CountedAvailability | null,
+		CountedAvailability | null,
+		CountedAvailability | null
+	];
 }
 
 const SHARE = 0.2;
@@ -50,9 +55,9 @@ export function climateSensitivity(input: HopPlanInput): ClimateSensitivity[] {
 		const value = of(input);
 		const step = Math.max(least, SHARE * Math.abs(value));
 		const values = [value - step, value, value + step] as const;
-		const percent = (changed: number): number | null => {
+		const availableWith = (changed: number): CountedAvailability | null => {
 			try {
-				return availabilityOf(put(input, changed))?.achievedPercent ?? null;
+				return countedOf(availabilityOf(put(input, changed)));
 			} catch (error) {
 				if (error instanceof RangeError) return null;
 				throw error;
@@ -61,7 +66,12 @@ export function climateSensitivity(input: HopPlanInput): ClimateSensitivity[] {
 		return {
 			quantity,
 			values,
-			percents: [percent(values[0]), percent(values[1]), percent(values[2])]
+			available: [availableWith(values[0]), availableWith(values[1]), availableWith(values[2])]
 		};
 	});
 }
+
+const countedOf = (availability: HopAvailability | undefined): CountedAvailability | null =>
+	availability
+		? { percent: availability.achievedPercent, bound: availability.bound ?? null }
+		: null;

@@ -114,7 +114,7 @@ const RADIO: readonly FieldSpec[] = [
 	weight(100),
 	group(
 		'distortion',
-		'Distortion it bears',
+		'Selective fading',
 		[
 			number('delayNs', 'Delay of the echo', 'ns', 0.1, 100),
 			table(
@@ -133,7 +133,7 @@ const RADIO: readonly FieldSpec[] = [
 		],
 		{
 			absent: 'missing',
-			hint: 'Without signatures the availability counts flat fades only, and says so.'
+			hint: 'Signatures of the modulations. Without them the availability counts flat fades only, and says so.'
 		}
 	),
 	group(

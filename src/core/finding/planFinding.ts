@@ -9,3 +9,11 @@ export interface PlanFinding {
 	field: string;
 	message: string;
 }
+
+/** Takes down a finding where it is met. */
+export type Found = (
+	severity: PlanFinding['severity'],
+	code: string,
+	field: string,
+	message: string
+) => void;

@@ -29,7 +29,7 @@ export function guidanceInputOf({ input, plan, ends }: HopState, end: End): Guid
 			tiltDeg,
 			levelDbm
 		})),
-		memory: { searches: ends[end].turnsTaken, boresight: ends[end].foundAt }
+		memory: { searches: ends[end].silentTurns, boresight: ends[end].foundAt }
 	};
 }
 

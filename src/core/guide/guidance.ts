@@ -89,11 +89,9 @@ export function weigh(input: GuidanceInput): Weighed {
 
 /** What this end knows for its next turn. */
 function remembered({ memory }: GuidanceInput, { advice, boresight }: Guidance): GuidanceMemory {
-	const done = advice === 'lock' || advice === 'hand-over';
-	return {
-		searches: (memory?.searches ?? 0) + (done && boresight === null ? 1 : 0),
-		boresight: (done ? boresight : null) ?? memory?.boresight ?? null
-	};
+	const { searches, boresight: found } = memory ?? { searches: 0, boresight: null };
+	if (advice !== 'lock' && advice !== 'hand-over') return { searches, boresight: found };
+	return { searches: boresight ? 0 : searches + 1, boresight: boresight ?? found };
 }
 
 /**

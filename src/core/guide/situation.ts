@@ -28,7 +28,7 @@ export interface GuidanceInput {
 
 /** What an end has learned in turns before this one; what a caller does not hand back is simply not known. */
 export interface GuidanceMemory {
-	/** Whole searches of this end in which nothing was heard. */
+	/** Whole searches of this end in a row in which nothing was heard. */
 	searches: number;
 	/** Where this end found its main lobe, in degrees of the mount as it stands; null while it has not. */
 	boresight: (Place & { sigmaDeg: number }) | null;

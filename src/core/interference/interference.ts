@@ -39,8 +39,8 @@ export interface ReceiverInterference {
 	degradationDb: number;
 }
 
-/** Nearer than this two stations stand at one site, where masts and filters decide, not distances: km. */
-export const SAME_SITE_KM = 0.1;
+/** Nearer than this over the ground two stations stand at one site, where masts and filters decide, m. */
+const SAME_SITE_M = 100;
 /** Bending of the ray that is reckoned with between strangers. */
 const K_FACTOR = 4 / 3;
 /** Discrimination of a dish falls from its full value at half a beamwidth off to none at five. */
@@ -118,8 +118,8 @@ export function contributionOf(sender: Station, at: Station): Contribution | nul
 	const channel = channelLossDb(sender, at);
 	if (!channel) return null;
 	const line = inverseGeodesic(at.position, sender.position);
+	if (line.lengthM < SAME_SITE_M) return null;
 	const distanceKm = Math.hypot(line.lengthM, at.antennaAmslM - sender.antennaAmslM) / 1000;
-	if (distanceKm < SAME_SITE_KM) return null;
 	const offAxisHereDeg = offAxisDeg(at, sender, line.azimuthAtFirstDeg, line.lengthM);
 	const offAxisThereDeg = offAxisDeg(sender, at, line.azimuthAtSecondDeg, line.lengthM);
 	const crossed = sender.polarization !== at.polarization;

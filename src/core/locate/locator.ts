@@ -171,8 +171,9 @@ function merged(
 
 type Grid = Omit<ProbabilityMap, 'mass'>;
 
-function coarseGrid({ beamwidthDeg, priorSigmaDeg, readings }: LocatorInput): Grid {
-	// What was read far from the plan may be heard from further still.
+function coarseGrid({ beamwidthDeg, priorSigmaDeg, known, readings }: LocatorInput): Grid {
+	// What was read, or found before, far from the plan may be heard from further still.
+	const places = known ? [...readings, known] : readings;
 	const reach = (sigma: number, positions: readonly number[]): number =>
 		Math.max(
 			REACH_SIGMAS * sigma,
@@ -181,11 +182,11 @@ function coarseGrid({ beamwidthDeg, priorSigmaDeg, readings }: LocatorInput): Gr
 		);
 	const halfAzimuth = reach(
 		priorSigmaDeg.azimuth,
-		readings.map((r) => r.azimuthDeg)
+		places.map((place) => place.azimuthDeg)
 	);
 	const halfTilt = reach(
 		priorSigmaDeg.tilt,
-		readings.map((r) => r.tiltDeg)
+		places.map((place) => place.tiltDeg)
 	);
 	const stepDeg = Math.max(
 		beamwidthDeg / COARSE_PER_BEAMWIDTH,

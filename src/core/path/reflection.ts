@@ -392,11 +392,14 @@ export function levelWithReflectionsDb(
 	return 20 * Math.log10(Math.max(1e-4, Math.hypot(re, im)));
 }
 
+/** Two rays are never for long so equal that less than this is left, dB. */
+export const DEEPEST_DB = -40;
+
 /**
  * Highest and lowest level that reflections make, with whatever phase of the strongest, dB; the others add
  * as powers.
  *
- * @returns `lowDb` at or below 0, −80 where they reach the direct ray; `highDb` at or above 0
+ * @returns `lowDb` from {@link DEEPEST_DB} to 0; `highDb` 0 or above
  * Source: sum of the rays as phasors.
  */
 export function swingOf(reflections: readonly Reflection[]): { highDb: number; lowDb: number } {
@@ -405,5 +408,8 @@ export function swingOf(reflections: readonly Reflection[]): { highDb: number; l
 		.toSorted((p, q) => q - p);
 	// Several weaker ones are hardly ever in step.
 	const sum = strongest + Math.sqrt(others.reduce((squares, a) => squares + a * a, 0));
-	return { highDb: 20 * Math.log10(1 + sum), lowDb: 20 * Math.log10(Math.max(1e-4, 1 - sum)) };
+	return {
+		highDb: 20 * Math.log10(1 + sum),
+		lowDb: 20 * Math.log10(Math.max(10 ** (DEEPEST_DB / 20), 1 - sum))
+	};
 }

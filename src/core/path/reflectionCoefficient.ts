@@ -4,6 +4,12 @@ import type { LinearPolarization } from '../propagation/rain';
 /** What a ray can be reflected by. */
 export const GROUND_KINDS = ['land', 'sea', 'fresh'] as const;
 export type GroundKind = (typeof GROUND_KINDS)[number];
+/** What reflects, in words. */
+export const GROUND_WORDS: Readonly<Record<GroundKind, string>> = {
+	land: 'level ground',
+	sea: 'the sea',
+	fresh: 'still water'
+};
 
 /** Conductivity and permittivity of land, medium dry. Source: ITU-R P.527, curves of medium dry ground. */
 const LAND = { permittivity: 15, conductivitySM: 0.035 };

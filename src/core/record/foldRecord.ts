@@ -93,7 +93,7 @@ function voided(end: EndState, changes: readonly Change[], own: boolean): Partia
 		...(lost('comparison') ? { comparable: [] } : {}),
 		...(lost('alignment-state') ? { alignmentStateConfirmed: false } : {}),
 		...(changes.some((change) => change === 'fault-mended' || change === 'levels-mended')
-			? { turnsTaken: 0 }
+			? { turnsTaken: 0, silentTurns: 0 }
 			: {}),
 		// What hangs there now is as delivered: nothing of it was turned yet.
 		...(own && changes.includes('dish-replaced')
@@ -110,11 +110,14 @@ function voided(end: EndState, changes: readonly Change[], own: boolean): Partia
 function turnClosed(state: HopState, end: End, aim: Aim): HopState {
 	const own = state.ends[end];
 	const turnsTaken = own.turnsTaken + 1;
+	// An aim without an uncertainty is that of an end which heard nothing.
+	const silentTurns = aim.sigmaBeamwidths === null ? own.silentTurns + 1 : 0;
 	// An end that has not moved since it was aimed stays aimed, however few readings compare now.
-	if (!aim.onMainLobe) return withEnd(state, end, { turnsTaken });
+	if (!aim.onMainLobe) return withEnd(state, end, { turnsTaken, silentTurns });
 	const sigmaDeg = (aim.sigmaBeamwidths ?? 0) * state.plan.dish[end].beamwidthDeg;
 	return withEnd(state, end, {
 		turnsTaken,
+		silentTurns,
 		aim,
 		foundAt: aim.place ? { ...aim.place, sigmaDeg } : own.foundAt,
 		aimedAtAimedEnd: state.ends[farEnd(end)].aim !== null,

@@ -37,6 +37,8 @@ export interface EndState {
 	roundsDone: number;
 	/** Turns at the baton, of whatever result. */
 	turnsTaken: number;
+	/** Of these the last ones in a row in which nothing was heard. */
+	silentTurns: number;
 	/** Whether the far end stood on its main lobe when {@link aim} was made. */
 	aimedAtAimedEnd: boolean;
 	alignmentState: Noted<RecordPayloads['alignment-state']> | null;
@@ -144,6 +146,7 @@ const EMPTY_END: EndState = {
 	foundAt: null,
 	roundsDone: 0,
 	turnsTaken: 0,
+	silentTurns: 0,
 	aimedAtAimedEnd: false,
 	alignmentState: null,
 	operatingState: null,

@@ -15,12 +15,13 @@ import { hopsInReach, type HopInReach } from '../repositories/hops';
 import { siteValuesOf } from '../repositories/sites';
 import type { SiteValues } from '../../plan/resolve';
 import { getHop, type Hop } from './hops';
+import { seesHop, UNSEEN_HOP } from './neighbours';
 import { catalogue } from './parts';
 import { planInputOf } from './plans';
 import { takeProfile } from './terrain';
 
 /** How far others are looked for, km: beyond it the bulge of the earth hides what stands on common masts. */
-export const REACH_KM = 120;
+const REACH_KM = 120;
 /** Channels further off than this share of the frequency are not looked at. */
 const BAND_SHARE = 0.03;
 const MOST_HOPS = 2000;
@@ -119,16 +120,17 @@ export async function interferenceOf(actor: Actor, hopId: string): Promise<HopIn
 /** A hop in reach by value; of those the actor does not see without its names. */
 function told(
 	actor: Actor,
-	{ id, name, member, planDraft, sites }: HopInReach
+	row: HopInReach
 ): { id: string; name: string; planDraft: string; sites: { A: SiteValues; B: SiteValues } } {
-	const seen = member > 0 || actor.role === 'administrator';
+	const { id, planDraft, sites } = row;
+	const seen = seesHop(actor, row);
 	const valuesAt = (site: HopInReach['sites']['A']): SiteValues => ({
 		...site,
 		...siteValuesOf(site),
 		...(seen ? {} : { name: 'another site' })
 	});
 	return {
-		...{ id, planDraft, name: seen ? name : 'another hop' },
+		...{ id, planDraft, name: seen ? row.name : UNSEEN_HOP },
 		sites: { A: valuesAt(sites.A), B: valuesAt(sites.B) }
 	};
 }

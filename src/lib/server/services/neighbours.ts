@@ -41,6 +41,12 @@ export async function neighboursOf(
 	);
 }
 
+/** Whether the actor sees a hop beside their own, or only counts with it. */
+export const seesHop = (actor: Actor, { member }: { member: number }): boolean =>
+	member > 0 || actor.role === 'administrator';
+/** What a hop is called for who does not see it. */
+export const UNSEEN_HOP = 'another hop';
+
 function carrierAt(actor: Actor, row: HopAtSite, theirs: End, at: End): NeighbourCarrier {
 	const plan = JSON.parse(row.planDraft) as PlanDraftValues;
 	const line = inverseGeodesic(
@@ -48,7 +54,7 @@ function carrierAt(actor: Actor, row: HopAtSite, theirs: End, at: End): Neighbou
 		{ latitudeDeg: row.latB, longitudeDeg: row.lonB }
 	);
 	return {
-		hopName: row.member || actor.role === 'administrator' ? row.name : 'another hop',
+		hopName: seesHop(actor, row) ? row.name : UNSEEN_HOP,
 		at,
 		transmitGhz: plan.ends[theirs].transmitFrequencyGhz,
 		receiveGhz: plan.ends[farEnd(theirs)].transmitFrequencyGhz,

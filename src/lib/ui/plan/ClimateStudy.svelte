@@ -3,6 +3,7 @@
 	import type { ClimateSensitivity } from '#core/budget/sensitivity';
 	import { fixed } from '../format';
 	import { usePlanEditor } from './editor.svelte';
+	import { NOTHING_TO_TELL, WORKING } from './study';
 	import { followStudy } from './studyReader.svelte';
 
 	const editor = usePlanEditor();
@@ -35,9 +36,9 @@
 					<tr class="border-line border-b">
 						<th class="py-1.5 text-left font-normal" scope="row">{NAMES[row.quantity]}</th>
 						{#each row.values as value, i (i)}
-							{@const percent = row.percents[i] ?? null}
+							{@const there = row.available[i]}
 							<td class="num py-1.5 text-right"
-								>{percent === null ? 'not covered' : availabilityText(percent)}
+								>{there ? availabilityText(there.percent, there.bound) : 'not covered'}
 								<span class="text-quiet block text-sm">with {fixed(value, 0)}</span></td
 							>
 						{/each}
@@ -47,5 +48,5 @@
 		</table>
 	</div>
 {:else}
-	<p class="text-quiet">Working it out …</p>
+	<p class="text-quiet">{found.answer === null ? NOTHING_TO_TELL : WORKING}</p>
 {/if}

@@ -7,6 +7,7 @@
 	import { fixed } from '../format';
 	import { measure, toShown, unitOf } from '../units.svelte';
 	import { usePlanEditor } from './editor.svelte';
+	import { NOTHING_TO_TELL, WORKING } from './study';
 	import { followStudy } from './studyReader.svelte';
 
 	let { carrierNumber, end }: { carrierNumber: number; end: End } = $props();
@@ -103,14 +104,12 @@
 			</figure>
 		{/each}
 	</div>
-	{#if figures.spacingM}
-		<p class="mt-2 max-w-prose">
-			A second dish hears best where the first hears least when it stands
-			<strong class="num">{measure(figures.spacingM.A, 'm', 1)}</strong> higher or lower at A, or
-			<strong class="num">{measure(figures.spacingM.B, 'm', 1)}</strong> at B; three or five times as
-			much serve as well. Lower antennas behind a rise that hides the water are better still.
-		</p>
-	{/if}
+	<p class="mt-2 max-w-prose">
+		A second dish hears best where the first hears least when it stands
+		<strong class="num">{measure(figures.spacingM.A, 'm', 1)}</strong> higher or lower at A, or
+		<strong class="num">{measure(figures.spacingM.B, 'm', 1)}</strong> at B; three or five times as much
+		serve as well. Lower antennas behind a rise that hides the water are better still.
+	</p>
 {:else}
-	<p class="text-quiet">Working it out …</p>
+	<p class="text-quiet">{figures === null ? NOTHING_TO_TELL : WORKING}</p>
 {/if}

@@ -1,6 +1,8 @@
 <script lang="ts">
 	import type { ReflectionSwing } from '#core/budget/reflectionFigures';
 	import { farEnd } from '#core/ends';
+	import { DEEPEST_DB } from '#core/path/reflection';
+	import { GROUND_WORDS } from '#core/path/reflectionCoefficient';
 	import Fold from '../form/Fold.svelte';
 	import { fixed } from '../format';
 	import { measure } from '../units.svelte';
@@ -9,14 +11,11 @@
 
 	const editor = usePlanEditor();
 	const swings = $derived(editor.plan?.reflections ?? []);
-	const GROUND = { land: 'Level ground', sea: 'The sea', fresh: 'Still water' } as const;
 	/** A carrier is named where there are several. */
 	const nameOf = (swing: ReflectionSwing): string =>
 		(editor.plan?.carriers.length ?? 0) > 1
 			? `, ${editor.plan?.carriers.find(({ number }) => number === swing.carrierNumber)?.name.toLowerCase()}`
 			: '';
-	/** Beyond this depth two rays are never that equal for long, dB. */
-	const DEEPEST_DB = 40;
 </script>
 
 <div class="mt-4" data-testid="reflections">
@@ -27,14 +26,14 @@
 			<p>
 				<span class="end-{swing.receivingEnd} text-end-own font-bold"
 					>{farEnd(swing.receivingEnd)} to {swing.receivingEnd}{nameOf(swing)}</span
-				>: {GROUND[strongest.ground].toLowerCase()}
+				>: {GROUND_WORDS[strongest.ground]}
 				<span class="num">{measure(strongest.distanceM / 1000, 'km', 2)}</span>
 				from A reflects; the level can stand
 				<strong class="num">{fixed(swing.highDb, 1)} dB</strong>
 				over and
 				<strong class="num"
-					>{swing.lowDb <= -DEEPEST_DB
-						? `${DEEPEST_DB} dB or more`
+					>{swing.lowDb <= DEEPEST_DB
+						? `${-DEEPEST_DB} dB or more`
 						: `${fixed(-swing.lowDb, 1)} dB`}</strong
 				>
 				under the plan.

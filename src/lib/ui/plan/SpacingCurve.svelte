@@ -7,6 +7,7 @@
 	import { fixed } from '../format';
 	import { measure, toShown, unitOf } from '../units.svelte';
 	import { usePlanEditor } from './editor.svelte';
+	import { NOTHING_TO_TELL, WORKING } from './study';
 	import { followStudy } from './studyReader.svelte';
 
 	const editor = usePlanEditor();
@@ -57,10 +58,12 @@
 			As good as it gets from <strong class="num">{measure(best.spacingM, 'm', 0)}</strong> on: {fixed(
 				best.improvement,
 				1
-			)} times fewer fades, available {availabilityText(best.availabilityPercent)}. Both dishes of
-			both ends are counted with what stands in their own paths.
+			)} times fewer fades, available {availabilityText(
+				best.available.percent,
+				best.available.bound
+			)}. Both dishes of both ends are counted with what stands in their own paths.
 		</figcaption>
 	</figure>
 {:else}
-	<p class="text-quiet">{found.answer ? 'No second dish is planned.' : 'Working it out …'}</p>
+	<p class="text-quiet">{found.answer === undefined ? WORKING : NOTHING_TO_TELL}</p>
 {/if}

@@ -13,15 +13,20 @@ export interface StudyQuestions {
 export interface StudyAnswers {
 	climate: ClimateSensitivity[];
 	spacing: DiversityPoint[];
-	reflection: ReflectionFigures | undefined;
+	reflection: ReflectionFigures;
 }
 export type StudyKind = keyof StudyQuestions;
 export type StudyQuestion = {
 	[Kind in StudyKind]: { kind: Kind } & StudyQuestions[Kind];
 }[StudyKind];
 
-/** The answer to one question; undefined where the methods do not reach what was asked. */
-export function study(question: StudyQuestion): StudyAnswers[StudyKind] {
+/** Said while a study is worked out, and where it has nothing to tell. */
+export const WORKING = 'Working it out …';
+export const NOTHING_TO_TELL =
+	'Nothing to tell: what is planned lies outside what the methods state.';
+
+/** The answer to one question; null where there is nothing to tell, or the methods do not reach it. */
+export function study(question: StudyQuestion): StudyAnswers[StudyKind] | null {
 	try {
 		switch (question.kind) {
 			case 'climate':
@@ -29,10 +34,10 @@ export function study(question: StudyQuestion): StudyAnswers[StudyKind] {
 			case 'spacing':
 				return diversityCurve(question.input);
 			case 'reflection':
-				return reflectionFigures(question.input, question.carrierNumber, question.end);
+				return reflectionFigures(question.input, question.carrierNumber, question.end) ?? null;
 		}
 	} catch (error) {
-		if (error instanceof RangeError) return undefined;
+		if (error instanceof RangeError) return null;
 		throw error;
 	}
 }

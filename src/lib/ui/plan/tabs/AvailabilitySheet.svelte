@@ -132,10 +132,11 @@
 		<span class="num">{availability.requiredPercent} %</span>.
 	</p>
 	{#if availability.byDirection}
+		{@const { worse, either } = availability.byDirection}
 		<p class="text-quiet">
-			The worse direction <span class="num">{availabilityText(availability.byDirection.worse)}</span
-			>, both directions at once
-			<span class="num">{availabilityText(availability.byDirection.either)}</span>.
+			The worse direction <span class="num">{availabilityText(worse.percent, worse.bound)}</span>,
+			both directions at once
+			<span class="num">{availabilityText(either.percent, either.bound)}</span>.
 		</p>
 	{/if}
 	{#if availability.combined}
@@ -179,8 +180,8 @@
 					<th class="py-1.5 text-left align-bottom">Direction, modulation</th>
 					<th class="py-1.5 pl-3 align-bottom">Mbit/s</th>
 					<th class="py-1.5 pl-3 align-bottom">margin,<br />dB</th>
-					<th class="py-1.5 pl-3 align-bottom">multipath,<br />%</th>
-					<th class="py-1.5 pl-3 align-bottom">distortion,<br />%</th>
+					<th class="py-1.5 pl-3 align-bottom">flat fades,<br />%</th>
+					<th class="py-1.5 pl-3 align-bottom">selective,<br />%</th>
 					<th class="py-1.5 pl-3 align-bottom">rain,<br />%</th>
 					<th class="py-1.5 pl-3 align-bottom">discrimination,<br />%</th>
 					<th class="py-1.5 pl-3 align-bottom">available,<br />%</th>
