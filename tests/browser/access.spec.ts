@@ -17,7 +17,19 @@ const SIZES = [
 ];
 
 /** One step of every kind of form and sheet. */
-const STEPS = ['parties', 'packing', 'labels', 'chain', 'films', 'pipe', 'hoist', 'strip', 'gland'];
+const STEPS = [
+	'configure',
+	'parties',
+	'packing',
+	'labels',
+	'both-planes',
+	'films',
+	'pipe',
+	'hoist',
+	'chain-mounted',
+	'strip',
+	'gland'
+];
 
 const THEMES = ['day', 'sun', 'night'] as const;
 

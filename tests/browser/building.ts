@@ -8,7 +8,8 @@ async function expectedValue(page: Page): Promise<string | undefined> {
 	if ((await hint.count()) === 0) return undefined;
 	const text = (await hint.innerText()).replace('Expected ', '').replaceAll('−', '-');
 	const [first, second] = [...text.matchAll(/-?\d+(?:\.\d+)?/g)].map((match) => match[0]);
-	// "62 ± 2 mm", "at least 26", "50 to 115 mm", "4".
+	// "62 ± 2 mm", "at least 26", "50 to 115 mm", "49.2, from 46.7 to 52.5 V", "4".
+	if (/, from /.test(text)) return first;
 	return / to /.test(text.split(':')[0]!) ? String((Number(first) + Number(second)) / 2) : first;
 }
 
@@ -42,6 +43,7 @@ export async function doStep(page: Page): Promise<string> {
 			await readLabels(page);
 			break;
 		case 'chain':
+		case 'chain-mounted':
 			// The last one done, the screen goes on by itself.
 			for (const joint of await page.locator('[data-joint]').all()) {
 				const planned = /Plan: (.+)/.exec(await joint.innerText())![1]!;
@@ -51,6 +53,7 @@ export async function doStep(page: Page): Promise<string> {
 		default: {
 			const value = await expectedValue(page);
 			if (value !== undefined) await page.locator('#field-step-value').fill(value);
+			await readPlates(page);
 			const photo = step.locator('form input[type=file]');
 			if (await photo.count()) {
 				await photo.setInputFiles(PICTURE);
@@ -61,6 +64,22 @@ export async function doStep(page: Page): Promise<string> {
 	}
 	await expect(page.locator(`nav button[data-step=${key}] .sr-only`)).toHaveText(', done');
 	return key;
+}
+
+/** Types what a gate asks for: gear that holds anything here, and the source as the plan has it. */
+async function readPlates(page: Page): Promise<void> {
+	if (await page.getByLabel('Rope breaks at').count()) {
+		await page.getByLabel('Rope breaks at').fill('3200');
+		await page.getByLabel('Pulley rated').fill('650');
+		await page.getByLabel('Sling rated').fill('1000');
+		await expect(page.getByText('It holds.')).toBeVisible();
+	}
+	if (await page.locator('#field-source-volts').count()) {
+		const volts = page.locator('#field-source-volts');
+		if (!(await volts.inputValue())) await volts.fill('50');
+		await page.locator('#field-source-watts').fill('300');
+		await expect(page.getByText('Source and unit belong together.')).toBeVisible();
+	}
 }
 
 async function readLabels(page: Page): Promise<void> {

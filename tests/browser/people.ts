@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import {
 	test as base,
 	expect,
@@ -5,6 +6,8 @@ import {
 	type BrowserContext,
 	type Page
 } from '@playwright/test';
+
+import { STOP_CARD_WORDS } from '#core/safety/stopCards';
 
 /** What went wrong in the scripts of the pages of this test. */
 const scriptErrors: string[] = [];
@@ -105,6 +108,7 @@ export async function confirmAlignmentState(page: Page, end: 'A' | 'B'): Promise
 	const left = page.getByTestId('left-to-build');
 	if (await left.isVisible()) {
 		await left.getByLabel('Or leave them out, with the cause').fill('Built on an earlier visit.');
+		await left.getByLabel('On whose word').fill('Ada Reef, rigging foreman');
 		await left.getByRole('button', { name: 'Leave the building out' }).click();
 		await expect(left).toHaveCount(0);
 	}
@@ -113,6 +117,19 @@ export async function confirmAlignmentState(page: Page, end: 'A' | 'B'): Promise
 	}
 	for (const box of await page.getByRole('checkbox').all()) await box.check();
 	await page.getByRole('button', { name: `${end} is in the alignment state` }).click();
+	await readyToClimb(page, end);
+}
+
+/** The card before anyone climbs, answered at an end: asked on the screen too, where it was not. */
+export async function readyToClimb(page: Page, end: 'A' | 'B'): Promise<void> {
+	const hopId = new URL(page.url()).pathname.split('/')[2]!;
+	const { title, questions } = STOP_CARD_WORDS.climb;
+	const answers = Object.fromEntries(questions.map(({ key }) => [key, 'yes']));
+	const payload = { card: 'climb', answers, note: title };
+	const record = { id: randomUUID(), end, kind: 'stop-card', payload };
+	await api(page, 'POST', `/hops/${hopId}/records`, {
+		records: [{ ...record, recordedAt: new Date().toISOString() }]
+	});
 }
 
 /** Chooses from a list by what stands in it. */

@@ -11,7 +11,12 @@ import type { RecordKind, RecordPayloads } from '#core/record/records';
 import { ready } from './feed';
 
 const at = (minute: number): string => new Date(minute * 60_000).toISOString();
-const held: BatonState = { baton: 'A', ready: { A: true, B: true }, takenAt: null };
+const held: BatonState = {
+	baton: 'A',
+	ready: { A: true, B: true },
+	takenAt: null,
+	cards: null
+};
 const after = <K extends RecordKind>(
 	state: BatonState,
 	end: End,

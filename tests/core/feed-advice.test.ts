@@ -489,25 +489,26 @@ describe('the joints between radio and dish', () => {
 			part: 'Radio 2 on the coupling',
 			expected: 'horizontal',
 			delivered: null,
-			independent: false,
+			proves: null,
+			set: 'mounting',
 			shows: { vertical: named('own'), horizontal: named('crossed') }
 		});
 		expect(named('own')).not.toBe(named('crossed'));
 		expect(joints.find(({ key }) => key === 'radio-2')).toMatchObject({
 			part: 'Radio 2, RU-18',
-			independent: false
+			proves: null
 		});
-		expect(joints.find(({ key }) => key === 'wall')).toMatchObject({
+		expect(joints.find(({ key }) => key === 'port-wall-1')).toMatchObject({
 			shows: { vertical: 'short wall vertical', horizontal: 'short wall level' },
-			independent: true
+			proves: 'coupling'
 		});
 	});
 
 	it('are open, as planned or wrong, each with its words', () => {
-		const judged = judgeChain(dual, { feed: 'vertical', coupling: 'horizontal' }, 'A');
+		const judged = judgeChain(dual, { 'radio-1': 'vertical', coupling: 'horizontal' }, 'A');
 		const of = (key: string): JointState => judged.joints.find(({ joint }) => joint.key === key)!;
-		expect(of('feed')).toMatchObject({ verdict: 'agrees', reason: 'As planned.' });
-		expect(of('wall')).toMatchObject({
+		expect(of('radio-1')).toMatchObject({ verdict: 'agrees', reason: 'As planned.' });
+		expect(of('port-wall-1')).toMatchObject({
 			verdict: 'open',
 			shows: null,
 			reason: 'Expected: short wall vertical.'
@@ -524,19 +525,19 @@ describe('the joints between radio and dish', () => {
 		const problems = (change: JointsSeen): string[] =>
 			judgeChain(dual, { ...seenAsPlanned(), ...change }, 'A').problems;
 		expect(problems({})).toEqual([]);
-		const painted = problems({ wall: 'horizontal' });
+		const painted = problems({ 'port-wall-1': 'horizontal' });
 		expect(painted).toHaveLength(2);
 		expect(painted[0]).toContain('says vertical, the guide itself does not');
 		// The mark says what the guide says: one thing is wrong, nothing is painted over.
-		const both = problems({ wall: 'horizontal', feed: 'horizontal' });
+		const both = problems({ 'port-wall-1': 'horizontal', coupling: 'horizontal' });
 		expect(both).toHaveLength(2);
 		expect(both.join()).not.toContain('painted over');
 		const unread = { ...seenAsPlanned() };
-		delete unread.feed;
-		const alone = judgeChain(dual, { ...unread, wall: 'horizontal' }, 'A').problems;
+		delete unread.coupling;
+		const alone = judgeChain(dual, { ...unread, 'port-wall-1': 'horizontal' }, 'A').problems;
 		expect(alone.join()).not.toContain('painted over');
 		// Another joint that is wrong paints nothing over.
-		expect(problems({ coupling: 'horizontal' }).join()).not.toContain('painted over');
+		expect(problems({ 'radio-1': 'horizontal' }).join()).not.toContain('painted over');
 	});
 
 	it('are compared between the ends where both were looked at', () => {
@@ -550,9 +551,10 @@ describe('the joints between radio and dish', () => {
 	});
 
 	it('of ends with other parts are compared where both have them', () => {
-		const { installation, ...rest } = dual.ends.B.dish;
+		const single = { ...dual, configuration: configured('single') };
+		const { installation, ...rest } = single.ends.B.dish;
 		expect(installation).toBeDefined();
-		const other = { ...dual, ends: { ...dual.ends, B: { ...dual.ends.B, dish: rest } } };
+		const other = { ...single, ends: { ...single.ends, B: { ...single.ends.B, dish: rest } } };
 		expect(compareChains(other, { A: { wall: 'vertical' }, B: { wall: 'horizontal' } })).toEqual(
 			[]
 		);

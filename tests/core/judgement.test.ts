@@ -129,7 +129,11 @@ describe('the judgement of a whole hop', () => {
 describe('the line of the building', () => {
 	const total = buildStateOf(stateOf(), 'A').steps.length;
 	const first = buildStateOf(stateOf(), 'A').steps.find(({ step }) => step.quantity)!.step;
-	const skipped = (step: string, cause: string): Made => ['A', 'step-skipped', { step, cause }];
+	const skipped = (step: string, cause: string, authorisedBy?: string): Made => [
+		'A',
+		'step-skipped',
+		{ step, cause, ...(authorisedBy ? { authorisedBy } : {}) }
+	];
 
 	it('tells how many steps are not in the record', () => {
 		expect(line('build-A', skipped('climb', 'no'))).toMatchObject({
@@ -162,14 +166,24 @@ describe('the line of the building', () => {
 	});
 
 	it('names each cause of what was left out once, and offers it to who signs', () => {
-		const made: Made[] = [skipped('*', 'Built in spring'), skipped(first.key, 'No tool')];
+		const made: Made[] = [
+			skipped('*', 'Built in spring', 'Ada Reef'),
+			skipped(first.key, 'No tool')
+		];
 		const found = line('build-A', ...made)!;
 		expect(found).toMatchObject({
 			verdict: 'deviation',
 			measured: `0 done, ${total} left out`
 		});
-		expect(found.givenCause!.split('; ').sort()).toEqual(['Built in spring', 'No tool']);
-		expect(found.reason).toBe(`Left out: ${found.givenCause}.`);
+		expect(found.givenCause!.split('; ').sort()).toEqual([
+			'Built in spring, on the word of Ada Reef',
+			'No tool'
+		]);
+		// Every step by its name, so that nobody signs for "the building" in one sentence.
+		for (const { step } of buildStateOf(stateOf(), 'A').steps) {
+			expect(found.reason).toContain(step.title);
+		}
+		expect(found.reason).toContain(`No tool (${first.title})`);
 	});
 
 	it('puts a quantity out of tolerance before everything else, with the crew’s own words', () => {

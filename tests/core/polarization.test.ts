@@ -13,7 +13,8 @@ import { chainOf } from '#core/polarization/chain';
 import { makeRandomStream, normalDeviate } from '#core/simulate/random';
 import { dual, followFeed, need, plan } from './feedFollow';
 import { chainsApart, chainState } from '#core/tower/chainState';
-import { hopInput, soundPlan } from './planFixture';
+import type { HopPlanInput } from '#core/budget/planInput';
+import { configured, hopInput, soundPlan } from './planFixture';
 import { feed, stateAfter, type Made } from './feed';
 
 const FLOOR_DBM = -92;
@@ -200,8 +201,8 @@ describe('the polarization chain', () => {
 			'port-1 vertical',
 			'port-2 horizontal',
 			'coupling vertical',
-			'feed vertical',
-			'wall vertical'
+			'port-wall-1 vertical',
+			'port-wall-2 horizontal'
 		]);
 	});
 
@@ -215,14 +216,16 @@ describe('the polarization chain', () => {
 	});
 
 	it('names the one blade that was not turned', () => {
-		const records = feed(...asPlanned('A'), set('A', 'feed', 'horizontal'));
-		const { problems } = chainState(stateAfter(dual, records), 'A');
+		const single: HopPlanInput = { ...dual, configuration: configured('single') };
+		const seen = chainOf(single, 'A').map((joint) => set('A', joint.key, joint.expected));
+		const records = feed(...seen, set('A', 'feed', 'horizontal'));
+		const { problems } = chainState(stateAfter(single, records), 'A');
 		expect(problems).toHaveLength(1);
 		expect(problems[0]).toContain('Feed, DP-090-18 at A is set horizontal');
 	});
 
 	it('believes the guide over a mark that may be painted over', () => {
-		const records = feed(...asPlanned('A'), set('A', 'wall', 'horizontal'));
+		const records = feed(...asPlanned('A'), set('A', 'port-wall-1', 'horizontal'));
 		expect(chainState(stateAfter(dual, records), 'A').problems[0]).toContain('painted over');
 	});
 

@@ -3,6 +3,8 @@ import { Sequelize } from 'sequelize';
 import { afterAll, expect, onTestFinished, vi } from 'vitest';
 import Ajv from 'ajv/dist/2020';
 import addFormats from 'ajv-formats';
+import type { RecordPayloads } from '#core/record/records';
+import { STOP_CARD_WORDS, STOP_CARDS, type StopCard } from '#core/safety/stopCards';
 import { dispatch, route } from '$lib/server/api/dispatch';
 import described from '$lib/server/api/answers.schema.json';
 import { openSession } from '$lib/server/auth/sessions';
@@ -342,8 +344,27 @@ export const reading = (levelDbm: number, purpose = 'watch'): object => ({
 	purpose
 });
 
+/** A stop card with every answer safe. */
+export const goCard = (card: StopCard): RecordPayloads['stop-card'] => ({
+	card,
+	answers: Object.fromEntries(STOP_CARD_WORDS[card].questions.map(({ key }) => [key, 'yes'])),
+	note: ''
+});
+
+/** Every card of an end answered just now so that the work goes on. */
+export const goCards = (end: 'A' | 'B'): ReturnType<typeof record>[] =>
+	STOP_CARDS.map((card) => ({
+		...record(end, 'stop-card', goCard(card)),
+		recordedAt: new Date().toISOString()
+	}));
+
 export async function bothReady(caller: Caller, hopId: string): Promise<void> {
 	await call(caller, 'POST', `/hops/${hopId}/records`, {
-		records: [record('A', 'alignment-state', READY), record('B', 'alignment-state', READY)]
+		records: [
+			...goCards('A'),
+			...goCards('B'),
+			record('A', 'alignment-state', READY),
+			record('B', 'alignment-state', READY)
+		]
 	});
 }

@@ -1,5 +1,5 @@
 import { senderOf } from '../budget/standby';
-import { buildStateOf } from '../tower/buildState';
+import { buildStateOf, type BuildStepState } from '../tower/buildState';
 import { ENDS, farEnd, type End } from '../ends';
 import { discriminationOf } from '../guide/polarizationBench';
 import { judgeDrift } from '../lock/drift';
@@ -15,6 +15,7 @@ import {
 import { levelOfReading } from '../record/levelOfReading';
 import { levelText, numberText } from '../units/text';
 import { carrierStates } from './carriers';
+import { overridesOf } from './overrides';
 import { judgeErrorTest, latestErrorTest, openClosingQuestions, snagsOf } from './closing';
 
 export interface AcceptanceLine {
@@ -42,6 +43,7 @@ export function judgeAcceptance(state: HopState): AcceptanceJudgement {
 	const lines = [
 		...ENDS.flatMap((end) => [
 			buildLine(state, end),
+			...overrideLines(state, end),
 			levelLine(state, end),
 			...carrierLines(state, end),
 			lobeLine(state, end),
@@ -91,8 +93,36 @@ function buildLine(hop: HopState, end: End): AcceptanceLine {
 		};
 	}
 	return state.skipped
-		? { ...base, verdict: 'deviation', reason: `Left out: ${causes.join('; ')}.`, ...given(causes) }
+		? { ...base, verdict: 'deviation', reason: leftOut(state.steps), ...given(causes) }
 		: { ...base, verdict: 'pass', reason: 'Every step done, every quantity as expected.' };
+}
+
+/** What was left out, step by step, under each cause. */
+function leftOut(steps: readonly BuildStepState[]): string {
+	const byCause = new Map<string, string[]>();
+	for (const { state, reason, step } of steps) {
+		if (state === 'skipped') byCause.set(reason, [...(byCause.get(reason) ?? []), step.title]);
+	}
+	return `Left out: ${[...byCause].map(([cause, titles]) => `${cause} (${titles.join('; ')})`).join('. ')}.`;
+}
+
+/** Asked for only where there is something: what could hurt or destroy, and who took it on. */
+function overrideLines(state: HopState, end: End): AcceptanceLine[] {
+	const overrides = overridesOf(state, end);
+	if (overrides.length === 0) return [];
+	const said = overrides.map(({ what, name, why }) => `${what}: ${name}, ${why}`);
+	return [
+		{
+			code: `overrides-${end}`,
+			end,
+			label: `Gone over by somebody’s word at ${end}`,
+			planned: 'none',
+			measured: String(overrides.length),
+			verdict: 'deviation',
+			reason: said.join('; '),
+			givenCause: overrides.map(({ name, why }) => `${name}: ${why}`).join('; ')
+		}
+	];
 }
 
 function given(causes: readonly string[]): { givenCause?: string } {

@@ -79,6 +79,20 @@ export function carriesTraffic({ role }: Pick<Carrier, 'role'>, kind: Configurat
 	return !(role === 'second' && kind === 'frequency-diversity');
 }
 
+/**
+ * Whether the run of an end carries a frequency. A second band that it does not carry has its radio straight
+ * on its own dish.
+ *
+ * @param frequencyGhz any
+ */
+export function runCarries(
+	{ feeder }: Pick<EndPlanInput, 'feeder'>,
+	frequencyGhz: number
+): boolean {
+	const [from, to] = feeder.rangeGhz;
+	return feeder.kind === 'direct' || (frequencyGhz >= from && frequencyGhz <= to);
+}
+
 /** The polarization at right angles to one. */
 export function crossed(polarization: LinearPolarization): LinearPolarization {
 	return polarization === 'vertical' ? 'horizontal' : 'vertical';

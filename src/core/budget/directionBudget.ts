@@ -10,8 +10,8 @@ import { makeLevelCurve, type LevelCurveDirection } from '../radio/levelCurve';
 import { checkOverload, type OverloadVerdict } from '../radio/overload';
 import { receiverFloorDbm } from '../radio/receiverFloor';
 import { thresholdRiseDb } from '../radio/thresholdRise';
-import type { Carrier } from './configuration';
-import { antennaAmslM, type HopPlanInput } from './planInput';
+import { runCarries, type Carrier } from './configuration';
+import { antennaAmslM, type EndPlanInput, type HopPlanInput } from './planInput';
 
 export interface ModulationMargin {
 	modulation: string;
@@ -80,6 +80,13 @@ export function requireDishAt(dish: DishPart, frequencyGhz: number): DishAtFrequ
 	return found;
 }
 
+/** What the run between radio and dish loses, dB; nothing where a band’s radio sits straight on its dish. */
+function runLossDb(own: EndPlanInput, frequencyGhz: number): number {
+	return runCarries(own, frequencyGhz)
+		? feederLossDb(own.feeder, frequencyGhz, own.feederLengthM)
+		: 0;
+}
+
 /**
  * Budget of one direction of a carrier.
  *
@@ -102,8 +109,8 @@ export function directionBudget(
 	const farDish = requireDishAt(carrier.transmitDish[far], frequencyGhz);
 	const ownDish = requireDishAt(carrier.receiveDish[end], frequencyGhz);
 	const losses = {
-		transmitFeederLossDb: feederLossDb(sender.feeder, frequencyGhz, sender.feederLengthM),
-		receiveFeederLossDb: feederLossDb(receiver.feeder, frequencyGhz, receiver.feederLengthM),
+		transmitFeederLossDb: runLossDb(sender, frequencyGhz),
+		receiveFeederLossDb: runLossDb(receiver, frequencyGhz),
 		transmitBranchLossDb: carrier.transmitBranchLossDb[far],
 		receiveBranchLossDb: carrier.receiveBranchLossDb[end],
 		freeSpaceLossDb: freeSpaceLossDb(frequencyGhz, pathKm),

@@ -1,12 +1,12 @@
 import { dcSupply } from '../firstlook/dcSupply';
-import { hoistClass } from '../firstlook/hoist';
 import { farEnd, type End, type PerEnd } from '../ends';
 import { exposureDistance, type ExposureDistance, type Radiator } from '../firstlook/exposure';
 import { pointingLossDb, windLook } from '../firstlook/wind';
 import { inverseGeodesic } from '../geodesy/geodesic';
 import type { ClearanceVerdict } from '../path/clearanceSchool';
 import { hopAvailability, type HopAvailability } from './availability';
-import { carriersOf, CONFIGURATION_RULES, radiosOf, type Carrier } from './configuration';
+import { carriersOf, type Carrier } from './configuration';
+import { hoistOf, inventoryOf } from './inventory';
 import { directionBudget, requireDishAt, type DirectionBudget } from './directionBudget';
 import { findInputProblems, isFatal } from './planChecks';
 import { antennaAmslM, supplyVoltageV, type HopPlanInput } from './planInput';
@@ -177,7 +177,6 @@ function firstLookAt(
 ): FirstLook {
 	const own = input.ends[end];
 	const supplyV = supplyVoltageV(own);
-	const rule = CONFIGURATION_RULES[input.configuration.kind];
 	const states = (['operation', 'alignment'] as const).map((state) =>
 		radiatorsOf(carriers, budgets, end, state)
 	);
@@ -185,13 +184,6 @@ function firstLookAt(
 		states
 			.map((radiators) => exposureDistance(radiators, referenceWM2))
 			.reduce((p, q) => (q.distanceM > p.distanceM ? q : p));
-	const pieces = [
-		own.dish.weightKg + own.mount.weightKg,
-		...radiosOf(input, end).map((radio) => radio.weightKg)
-	];
-	if (own.coupling && rule.couplings.length) pieces.push(own.coupling.weightKg);
-	if (rule.dishes === 2 && own.secondDish)
-		pieces.push(own.secondDish.weightKg + own.mount.weightKg);
 	const { operatingMS, survivalMS, mastSwayDeg } = input.wind;
 	return {
 		exposure: {
@@ -207,6 +199,6 @@ function firstLookAt(
 			own.cable && supplyV !== null
 				? dcSupply(supplyV, own.radio.consumptionW, own.cable, own.cableLengthM)
 				: null,
-		hoist: hoistClass(pieces)
+		hoist: hoistOf(input, inventoryOf(input, end))
 	};
 }

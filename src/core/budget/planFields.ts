@@ -1,5 +1,11 @@
 import type { LinearPolarization } from '../propagation/rain';
-import { COMBINATIONS, CONFIGURATIONS, DIRECTION_RULES } from './configurationKinds';
+import {
+	COMBINATIONS,
+	CONFIGURATIONS,
+	DIRECTION_RULES,
+	JOINT_SCHOOLS,
+	LIFT_SCHOOLS
+} from './configurationKinds';
 import { initialValues, type FieldsFor } from './fieldTable';
 import type { EndFieldValues, HopFieldValues, PathFieldValues, PlanFieldValues } from './planInput';
 
@@ -65,6 +71,32 @@ export const HOP_FIELDS = {
 				label: 'Availability counts',
 				words: COMBINATIONS,
 				initial: 'all'
+			}
+		}
+	},
+	building: {
+		type: 'group',
+		label: 'Building',
+		fields: {
+			lift: {
+				type: 'word',
+				label: 'What goes up together',
+				words: LIFT_SCHOOLS,
+				initial: 'separately'
+			},
+			joints: {
+				type: 'word',
+				label: 'Outdoor joints are closed',
+				words: JOINT_SCHOOLS,
+				initial: 'as-part'
+			},
+			earthMm2: {
+				type: 'number',
+				label: 'Earth conductor by the local code',
+				from: 0.5,
+				to: 300,
+				initial: null,
+				orNone: true
 			}
 		}
 	},

@@ -16,7 +16,13 @@ import type { WaterStretch } from '../path/reflection';
 import type { TerrainProfile } from '../path/samplePath';
 import type { Air } from '../propagation/gas';
 import type { LinearPolarization } from '../propagation/rain';
-import type { CarrierCombination, ConfigurationKind, DirectionRule } from './configurationKinds';
+import type {
+	CarrierCombination,
+	ConfigurationKind,
+	DirectionRule,
+	JointSchool,
+	LiftSchool
+} from './configurationKinds';
 
 /** What was found or is known about the place, site by site; null is "nobody has said". */
 export interface SiteConditions {
@@ -186,6 +192,13 @@ export interface HopFieldValues {
 	toleranceDb: number;
 	/** Which end moves first. */
 	firstToMove: 'A' | 'B';
+	/** Schools of building, where they differ. */
+	building: {
+		lift: LiftSchool;
+		joints: JointSchool;
+		/** Thinnest earth conductor that the local code allows, mm²; null while nobody has said. */
+		earthMm2: number | null;
+	};
 }
 
 /** All that a planner types of a hop; of these the plan makes something else. */

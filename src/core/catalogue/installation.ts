@@ -23,6 +23,8 @@ export interface DishInstallation {
 	bolts: { count: number; torqueNm: number };
 	/** Where grease goes, and where never. */
 	grease: string;
+	/** What is done to its feed where both polarizations pass; absent where nothing is, or nobody has said. */
+	bothPlanes?: { setting: string };
 }
 
 export interface RadioInstallation {
@@ -33,6 +35,8 @@ export interface RadioInstallation {
 	power: UnitPower;
 	/** Lamps once it is up, as its sheet has them. */
 	lamps: string;
+	/** What holds it where it sits; absent where its sheet does not say. */
+	fixing?: { count: number; torqueNm: number };
 }
 
 /** What a unit takes at its supply port. */
@@ -78,6 +82,10 @@ export interface FeederInstallation {
 	hangersBeforeRelease: number;
 	flangeBolts: { count: number; torqueNm: number };
 	dry: 'pressurised' | 'sealed';
+	/** What a run of it weighs; absent where its sheet does not say. */
+	weight?: { kgPerM: number };
+	/** Size of a flange joint that is wrapped; absent as above. */
+	wrapMm?: { diameter: number; length: number };
 }
 
 export const WEATHERPROOFING_KINDS = ['compound-under-tape', 'layered-tape', 'sleeve'] as const;

@@ -31,6 +31,13 @@ const bolts = (key = 'bolts', label = 'Bolts'): GroupSpec =>
 		whole('count', 'Number', 1, 60),
 		number('torqueNm', 'Torque', 'N·m', 0.5, 500)
 	]);
+const held = (key: string, label: string, hint: string): GroupSpec =>
+	group(
+		key,
+		label,
+		[whole('count', 'Number', 1, 60), number('torqueNm', 'Torque', 'N·m', 0.5, 500)],
+		{ absent: 'missing', hint }
+	);
 const PLANES = { vertical: 'vertical', horizontal: 'horizontal' };
 const polarization = (absent?: 'null'): GroupSpec =>
 	group(
@@ -162,7 +169,8 @@ const RADIO: readonly FieldSpec[] = [
 			text('unconnected', 'What stays unconnected'),
 			text('port', 'Port')
 		]),
-		text('lamps', 'Lamps once it is up')
+		text('lamps', 'Lamps once it is up'),
+		held('fixing', 'What holds it', 'Screws or latches between it and what it sits on.')
 	])
 ];
 
@@ -202,7 +210,11 @@ const DISH: readonly FieldSpec[] = [
 		text('flange', 'Flange'),
 		text('drain', 'What stands lowest'),
 		bolts(),
-		text('grease', 'Where grease goes, and where never')
+		text('grease', 'Where grease goes, and where never'),
+		group('bothPlanes', 'Both polarizations', [text('setting', 'What is done to the feed')], {
+			absent: 'missing',
+			hint: 'Where an orthomode transducer sits on it.'
+		})
 	])
 ];
 
@@ -282,7 +294,17 @@ const FEEDER: readonly FieldSpec[] = [
 		number('gripEveryM', 'One hoisting grip for', 'm', 5, 200),
 		whole('hangersBeforeRelease', 'Hangers before the grip is let go', 1, 20),
 		bolts('flangeBolts', 'Flange bolts'),
-		choice('dry', 'Kept dry', { pressurised: 'under pressure', sealed: 'sealed' })
+		choice('dry', 'Kept dry', { pressurised: 'under pressure', sealed: 'sealed' }),
+		group('weight', 'Weight of the run', [number('kgPerM', 'Weight', 'kg/m', 0.01, 50)], {
+			absent: 'missing',
+			hint: 'Without it the hoist does not count the run, and says so.'
+		}),
+		group(
+			'wrapMm',
+			'Joint that is wrapped',
+			[number('diameter', 'Diameter', 'mm', 3, 400), number('length', 'Length', 'mm', 10, 500)],
+			{ absent: 'missing', hint: 'A flange outdoors; the tape is counted by it.' }
+		)
 	])
 ];
 
@@ -321,6 +343,16 @@ const CABLE: readonly FieldSpec[] = [
 	number('ohmPerKm', 'One conductor at 20 °C', 'Ω/km', 0.1, 200),
 	number('outerMm', 'Outer diameter', 'mm', 2, 60),
 	number('kgPerKm', 'Weight', 'kg/km', 5, 5000),
+	group(
+		'wiring',
+		'Wiring',
+		[
+			choice('kind', 'Kind', { dc: 'two conductors, DC', ethernet: 'pairs, Ethernet' }),
+			whole('conductors', 'Conductors, without the screen', 1, 60),
+			number('insulationMohm', 'Insulation at least', 'MΩ', 0.01, 10_000)
+		],
+		{ absent: 'missing', hint: 'Decides how it is tested before it is connected.' }
+	),
 	installation([
 		number('minBendRadiusMm', 'Least bend', 'mm', 5, 2000),
 		number('clampEveryM', 'Longest distance of clamps', 'm', 0.1, 10),

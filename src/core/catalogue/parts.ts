@@ -145,13 +145,24 @@ export interface WaveguideData {
 	maxTwistDegPerM: number;
 }
 
-/** A two-conductor supply cable. */
+/** What a supply cable is made of, and what its insulation holds. */
+export interface CableWiring {
+	kind: 'dc' | 'ethernet';
+	/** Conductors, the screen not counted. */
+	conductors: number;
+	/** Least resistance between conductors, and to the screen, with both ends open, MΩ. */
+	insulationMohm: number;
+}
+
+/** A supply cable of two conductors, or of pairs that carry the supply beside the traffic. */
 export interface CablePart extends PartIdentity {
 	conductorMm2: number;
 	/** Resistance of one conductor at 20 °C, Ω/km. */
 	ohmPerKm: number;
 	outerMm: number;
 	kgPerKm: number;
+	/** Absent in parts older than these figures. */
+	wiring?: CableWiring;
 	installation?: CableInstallation;
 }
 

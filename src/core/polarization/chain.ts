@@ -1,13 +1,15 @@
-import { carriersOf, CONFIGURATION_RULES, crossed, radiosOf } from '../budget/configuration';
+import { inventoryOf, type CouplingItem, type Inventory } from '../budget/inventory';
+import { crossed } from '../budget/configuration';
 import type { HopPlanInput } from '../budget/planInput';
 import type { PolarizationSetting } from '../catalogue/installation';
 import type { End, PerEnd } from '../ends';
 import type { LinearPolarization } from '../propagation/rain';
-import { itemAt } from '../units/lists';
 
 /** One place between radio and dish where the plane can be set, or seen. */
 export interface Joint {
 	key: string;
+	/** The part it is on, as the inventory has it. */
+	item: string;
 	/** Part in words, such as "Radio 1, RU-18". */
 	part: string;
 	/** What the crew looks at. */
@@ -17,8 +19,10 @@ export interface Joint {
 	expected: LinearPolarization;
 	/** As the part is delivered; null where that says nothing. */
 	delivered: LinearPolarization | null;
-	/** Cannot be painted over: decides when marks disagree with it. */
-	independent: boolean;
+	/** Cannot be painted over: decides when the mark of that joint disagrees with it. */
+	proves: string | null;
+	/** Set on the part itself before it goes anywhere, or only as it is mounted. */
+	set: 'part' | 'mounting';
 }
 
 const WALL_SHOWS: Joint['shows'] = {
@@ -26,113 +30,117 @@ const WALL_SHOWS: Joint['shows'] = {
 	horizontal: 'short wall level'
 };
 
-/** Every joint of one end from its radios to its dish, in that order. */
+/**
+ * Every joint of one end that decides the plane of what is sent, from its radios to its dishes. A radio or a
+ * coupler at the foot of a guide follows the guide, whose twist down there says nothing of the dish.
+ */
 export function chainOf(input: HopPlanInput, end: End): Joint[] {
-	const own = input.ends[end];
-	const rule = CONFIGURATION_RULES[input.configuration.kind];
-	const coupling = rule.couplings.length ? own.coupling : null;
-	const joints: Joint[] = [];
-	const add = (
-		key: string,
-		part: string,
-		setting: PolarizationSetting | null | undefined,
-		expected: LinearPolarization
-	): void => {
-		if (!setting) return;
-		joints.push({
-			key,
-			part,
-			mark: setting.mark,
-			shows: setting.shows,
-			expected,
-			delivered: setting.delivered,
-			independent: false
-		});
-	};
-	const planes = radioPlanes(input);
-	radiosOf(input, end).forEach(({ code, installation }, i) =>
-		add(`radio-${i + 1}`, `Radio ${i + 1}, ${code}`, installation?.polarization, itemAt(planes, i))
-	);
-	if (coupling && coupling.arms.some((arm) => arm.plane === 'crossed')) {
-		planes.forEach((plane, i) => joints.push(portJoint(coupling.arms, plane, own.polarization, i)));
-	}
-	if (coupling) {
-		add(
-			'coupling',
-			`Coupling, ${coupling.code}`,
-			coupling.installation?.polarization,
-			own.polarization
-		);
-	}
-	if (own.dish.installation) {
-		add('feed', `Feed, ${own.dish.code}`, own.dish.installation.polarization, own.polarization);
-		joints.push(wallJoint('wall', `Waveguide at the feed, ${own.dish.code}`, own.polarization));
-	}
-	if (rule.dishes === 2 && own.secondDish?.installation) {
-		add(
-			'second-feed',
-			`Second feed, ${own.secondDish.code}`,
-			own.secondDish.installation.polarization,
-			own.polarization
-		);
-		joints.push(
-			wallJoint(
-				'second-wall',
-				`Waveguide at the second feed, ${own.secondDish.code}`,
-				own.polarization
-			)
-		);
-	}
-	return joints;
+	const inventory = inventoryOf(input, end);
+	const { coupling } = inventory;
+	return [
+		...radioJoints(inventory),
+		...(coupling?.place === 'dish' ? couplingJoints(inventory, coupling) : []),
+		...dishJoints(inventory)
+	];
 }
 
-/** Plane of each radio of an end, in the order of the arms. */
-function radioPlanes(input: HopPlanInput): LinearPolarization[] {
-	const rule = CONFIGURATION_RULES[input.configuration.kind];
-	const carriers = carriersOf(input);
-	return Array.from(
-		{ length: rule.radios },
-		(_, i) => carriers[i]?.polarization ?? input.ends.A.polarization
-	);
+type Set = Pick<Joint, 'key' | 'item' | 'part' | 'expected' | 'set'>;
+
+function setJoint(setting: PolarizationSetting | null | undefined, joint: Set): Joint[] {
+	if (!setting) return [];
+	const { mark, shows, delivered } = setting;
+	return [{ ...joint, mark, shows, delivered, proves: null }];
 }
 
-/** Which port a radio sits on: the plane that port carries. */
-function portJoint(
-	arms: readonly { name: string; plane: 'own' | 'crossed' }[],
-	expected: LinearPolarization,
-	own: LinearPolarization,
-	index: number
-): Joint {
-	const names = (plane: 'own' | 'crossed'): string =>
+function radioJoints({ radios }: Inventory): Joint[] {
+	return radios
+		.filter(({ place }) => place === 'dish')
+		.flatMap(({ key, number, part, polarization }) =>
+			setJoint(part.installation?.polarization, {
+				key,
+				item: key,
+				part: `Radio ${number}, ${part.code}`,
+				expected: polarization,
+				set: 'mounting'
+			})
+		);
+}
+
+/** Which port each radio sits on, how the coupling is turned, and what its openings themselves show. */
+function couplingJoints({ radios, dishes }: Inventory, coupling: CouplingItem): Joint[] {
+	const own = dishes[0]?.polarization ?? 'vertical';
+	const { arms, code, installation } = coupling.part;
+	const turned = setJoint(installation?.polarization, {
+		key: 'coupling',
+		item: coupling.key,
+		part: `Coupling, ${code}`,
+		expected: own,
+		set: 'mounting'
+	});
+	if (!coupling.bothPlanes) return turned;
+	const named = (plane: 'own' | 'crossed'): string =>
 		arms
 			.filter((arm) => arm.plane === plane)
 			.map((arm) => arm.name.toLowerCase())
 			.join(' or ');
 	const shows = {
-		[own]: `on ${names('own')}`,
-		[crossed(own)]: `on ${names('crossed')}`
+		[own]: `on ${named('own')}`,
+		[crossed(own)]: `on ${named('crossed')}`
 	} as Joint['shows'];
-	return {
-		key: `port-${index + 1}`,
-		part: `Radio ${index + 1} on the coupling`,
-		mark: 'port it sits on',
+	const ports = radios.map(({ number, key, place, polarization }): Joint => ({
+		key: `port-${number}`,
+		item: key,
+		part: place === 'dish' ? `Radio ${number} on the coupling` : `Run of radio ${number}`,
+		mark: place === 'dish' ? 'port it sits on' : 'port it comes down from',
 		shows,
-		expected,
+		expected: polarization,
 		delivered: null,
-		independent: false
-	};
+		proves: null,
+		set: 'mounting'
+	}));
+	const openings = arms.map(({ name, plane }, i): Joint => ({
+		key: `port-wall-${i + 1}`,
+		item: coupling.key,
+		part: `Opening of ${name.toLowerCase()}, ${code}`,
+		mark: 'walls of the opening, transmitter off',
+		shows: WALL_SHOWS,
+		expected: plane === 'own' ? own : crossed(own),
+		delivered: null,
+		proves: 'coupling',
+		set: 'mounting'
+	}));
+	return [...ports, ...turned, ...openings];
 }
 
-function wallJoint(key: string, part: string, expected: LinearPolarization): Joint {
-	return {
-		key,
-		part,
-		mark: 'walls of the guide, transmitter off',
-		shows: WALL_SHOWS,
-		expected,
-		delivered: null,
-		independent: true
-	};
+function dishJoints({ dishes }: Inventory): Joint[] {
+	return dishes.flatMap(({ number, key: item, part, polarization, bothPlanes }): Joint[] => {
+		const setting = part.installation?.polarization;
+		const [feed, wall, words] =
+			number === 2 ? ['second-feed', 'second-wall', 'Second feed'] : ['feed', 'wall', 'Feed'];
+		const joint = { key: feed, item, part: `${words}, ${part.code}`, set: 'part' as const };
+		if (!setting) return [];
+		if (bothPlanes) {
+			// A feed that turns carries the transducer round with it: it stays as delivered. A blade or an insert
+			// would let one plane through only, and comes out: a step of its own says so.
+			return setting.how === 'turn'
+				? setJoint(setting, { ...joint, expected: setting.delivered })
+				: [];
+		}
+		return [
+			...setJoint(setting, { ...joint, expected: polarization }),
+			{
+				key: wall,
+				item,
+				part: `Waveguide at the ${words.toLowerCase()}, ${part.code}`,
+				mark: 'walls of the guide, transmitter off',
+				shows: WALL_SHOWS,
+				expected: polarization,
+				delivered: null,
+				proves: feed,
+				set: 'part'
+			}
+		];
+	});
 }
 
 export interface JointState {
@@ -153,8 +161,14 @@ export interface ChainJudgement {
 export type JointsSeen = Readonly<Record<string, LinearPolarization>>;
 
 /** What was seen last of every joint of an end, against the plan. */
-export function judgeChain(input: HopPlanInput, seen: JointsSeen, end: End): ChainJudgement {
-	const joints = chainOf(input, end).map((joint): JointState => {
+export function judgeChain(
+	input: HopPlanInput,
+	seen: JointsSeen,
+	end: End,
+	only?: readonly string[]
+): ChainJudgement {
+	const asked = chainOf(input, end).filter(({ key }) => !only || only.includes(key));
+	const joints = asked.map((joint): JointState => {
 		const shows = seen[joint.key] ?? null;
 		if (shows === null) {
 			return {
@@ -184,18 +198,17 @@ export function judgeChain(input: HopPlanInput, seen: JointsSeen, end: End): Cha
 
 /** Marks that agree with the plan while the guide itself says otherwise. */
 function paintedOver(joints: readonly JointState[]): string[] {
-	return joints
-		.filter(({ joint, verdict }) => joint.independent && verdict === 'wrong')
+	const problems = joints
+		.filter(({ joint, verdict }) => joint.proves !== null && verdict === 'wrong')
 		.flatMap(({ joint }) => {
-			const feed = joints.find(
-				(state) => state.joint.key === joint.key.replace('wall', 'feed') && state.shows !== null
-			);
-			return feed?.verdict === 'agrees'
+			const marked = joints.find((state) => state.joint.key === joint.proves);
+			return marked?.verdict === 'agrees'
 				? [
-						`The ${feed.joint.mark} says ${feed.shows}, the guide itself does not: a mark can be painted over or the part be of another kind. The guide decides.`
+						`The ${marked.joint.mark} says ${marked.shows}, the guide itself does not: a mark can be painted over or the part be of another kind. The guide decides.`
 					]
 				: [];
 		});
+	return [...new Set(problems)];
 }
 
 /** Whether the two ends disagree although each looks whole by itself; empty when they agree. */

@@ -1,5 +1,14 @@
 import { farEnd, type End, type PerEnd } from '../ends';
-import { changesOf, needsBaton } from './kinds';
+import {
+	cardRefusal,
+	CARD_REFUSALS,
+	NO_CARDS,
+	standingOf,
+	type CardRefusal,
+	type CardsStanding
+} from '../safety/cardRule';
+import type { StopCard } from '../safety/stopCards';
+import { cardBefore, changesOf, needsBaton } from './kinds';
 import type { RecordKind, RecordPayloads } from './records';
 
 /** An end that has recorded nothing for so long, s, may have its baton taken over. */
@@ -12,6 +21,8 @@ export interface BatonState {
 	ready: PerEnd<boolean>;
 	/** When the baton was taken over, ISO 8601, if that is how it came where it is. */
 	takenAt: string | null;
+	/** The cards as they were last answered; null on hops from before they were kept beside the feed. */
+	cards: CardsStanding | null;
 }
 
 /** What the rules across the two ends refuse. */
@@ -19,13 +30,16 @@ export const BATON_REFUSALS = [
 	'not-in-alignment-state',
 	'not-holding-baton',
 	'baton-to-self',
-	'not-silent'
+	'not-silent',
+	...CARD_REFUSALS
 ] as const;
 
-export interface BatonRefusal {
-	code: (typeof BATON_REFUSALS)[number];
-	message: string;
-}
+export type BatonRefusal =
+	| {
+			code: Exclude<(typeof BATON_REFUSALS)[number], CardRefusal['code']>;
+			message: string;
+	  }
+	| CardRefusal;
 
 export type BatonOutcome =
 	{ kind: 'state'; state: BatonState } | ({ kind: 'refused' } & BatonRefusal);
@@ -46,13 +60,59 @@ export function dependsOnSilence({ kind, end, payload }: Ruled, baton: End): boo
 }
 
 /**
+ * What the cards refuse: nobody moves a dish, tightens or transmits at an end whose card is not answered.
+ *
+ * @param card that stands before the record beside what its kind asks for; undefined where none does
+ */
+function againstCards(
+	{ cards }: BatonState,
+	record: Ruled,
+	card: StopCard | undefined
+): CardRefusal | undefined {
+	if (!cards) return undefined;
+	const before = card ?? cardBefore(record);
+	return before && cardRefusal(cards, record.end, before, record.recordedAt);
+}
+
+/** The cards as the records of a hop leave them. */
+export function cardsOf(records: readonly Ruled[]): CardsStanding {
+	return records.reduce<CardsStanding>(
+		(cards, record) => cardsAfter(cards, record) ?? cards,
+		NO_CARDS
+	);
+}
+
+/** The cards after a record: the same object when it answers none. */
+function cardsAfter(cards: CardsStanding | null, record: Ruled): CardsStanding | null {
+	if (!cards || record.kind !== 'stop-card') return cards;
+	const payload = record.payload as RecordPayloads['stop-card'];
+	const standing = standingOf(payload.card, { ...payload, answeredAt: record.recordedAt });
+	return { ...cards, [record.end]: { ...cards[record.end], [payload.card]: standing } };
+}
+
+/**
  * The rules that hold across the two ends: no dish moves before both have confirmed the alignment
  * state, only the holder of the baton moves, and it passes by being handed over or, after a silence,
  * by being taken. Gives the state after the record, or why it cannot be.
  *
  * @param silentS seconds since the holder of the baton was last heard of; Infinity if never
+ * @param card that stands before this step of the building; undefined where none does
  */
-export function underBaton(state: BatonState, record: Ruled, silentS: number): BatonOutcome {
+export function underBaton(
+	before: BatonState,
+	record: Ruled,
+	silentS: number,
+	card?: StopCard
+): BatonOutcome {
+	const outcome = batonOutcome(before, record, silentS);
+	if (outcome.kind === 'refused') return outcome;
+	const stopped = againstCards(before, record, card);
+	if (stopped) return { kind: 'refused', ...stopped };
+	const cards = cardsAfter(before.cards, record);
+	return cards === before.cards ? outcome : { kind: 'state', state: { ...outcome.state, cards } };
+}
+
+function batonOutcome(state: BatonState, record: Ruled, silentS: number): BatonOutcome {
 	if (needsBaton(record.kind)) {
 		const refusal = moverRefusal(state, record);
 		return refusal ? { kind: 'refused', ...refusal } : { kind: 'state', state };

@@ -236,9 +236,15 @@ function said(state: HopState, record: FieldRecord, findings: Findings): HopStat
 		case 'crew-signature':
 			return keep({ crewSignature: noted(record, record.payload) });
 		case 'stop-card': {
-			const { card, answers } = record.payload;
+			const { card, answers, override } = record.payload;
 			return keep({
-				stopCards: { ...own.stopCards, [card]: { answers, answeredAt: record.recordedAt } }
+				stopCards: {
+					...own.stopCards,
+					[card]: { answers, answeredAt: record.recordedAt, ...(override ? { override } : {}) }
+				},
+				...(override
+					? { cardOverrides: [...own.cardOverrides, noted(record, record.payload)] }
+					: {})
 			});
 		}
 		case 'packing-list':

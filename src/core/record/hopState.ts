@@ -76,6 +76,8 @@ export interface EndState {
 	crewSignature: Noted<RecordPayloads['crew-signature']> | null;
 	errorTest: Noted<RecordPayloads['error-test']> | null;
 	stopCards: Readonly<Partial<Record<StopCard, AnsweredCard>>>;
+	/** Every time somebody took it on that work goes on against a card’s answer. */
+	cardOverrides: readonly Noted<RecordPayloads['stop-card']>[];
 	building: BuildingFacts;
 	replaced: readonly Noted<RecordPayloads['part-replaced']>[];
 }
@@ -173,6 +175,7 @@ const EMPTY_END: EndState = {
 	crewSignature: null,
 	errorTest: null,
 	stopCards: {},
+	cardOverrides: [],
 	building: {
 		begun: false,
 		packingList: null,

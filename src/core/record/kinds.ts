@@ -2,7 +2,7 @@ import type { Cause } from '../diagnose/causes/keys';
 import { CAUSE_TABLE } from '../diagnose/causes/table';
 import { findTest } from '../diagnose/sights';
 import type { Axis, End } from '../ends';
-import { STOP_CARD_WORDS, unsafeAnswers } from '../safety/stopCards';
+import { STOP_CARD_WORDS, unsafeAnswers, type StopCard } from '../safety/stopCards';
 import { levelText, numberText } from '../units/text';
 import type { Change } from './changes';
 import type { RecordKind, RecordPayloads, VisitPurpose } from './records';
@@ -25,6 +25,8 @@ export interface KindRow<K extends RecordKind> {
 	changes: readonly Change[] | ((payload: RecordPayloads[K]) => readonly Change[]);
 	/** Only the end that holds the baton may make it, and only with both ends in the alignment state. */
 	needsBaton: boolean;
+	/** The card that stands before what it says. */
+	card?: StopCard | ((payload: RecordPayloads[K]) => StopCard | undefined);
 	/** It says something of its end's building. */
 	building?: true;
 	/** The record in one line, for a timeline. */
@@ -64,12 +66,14 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	move: {
 		changes: ({ axis }) => MOVES[axis],
 		needsBaton: true,
+		card: 'climb',
 		say: ({ axis, toTurns }) =>
 			`${axis === 'azimuth' ? 'Azimuth' : 'Tilt'} to ${numberText(toTurns, 2, true)} turns`
 	},
 	sweep: {
 		changes: ({ axis }) => MOVES[axis],
 		needsBaton: true,
+		card: 'climb',
 		say: ({ axis, samples }) => `Sweep of ${axis}, ${samples.length} readings`
 	},
 	baton: {
@@ -87,6 +91,7 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	'mount-turn': {
 		changes: ['mount-turned'],
 		needsBaton: true,
+		card: 'climb',
 		say: ({ byDeg }) => `Whole mount turned by ${numberText(byDeg, 1, true)}°`
 	},
 	calibration: {
@@ -107,11 +112,14 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	'alignment-state': {
 		changes: (payload) => (allTrue(payload) ? ['state-entered'] : NOTHING),
 		needsBaton: false,
+		// Leaving it turns nothing on.
+		card: (payload) => (allTrue(payload) ? 'transmit' : undefined),
 		say: (payload) => (allTrue(payload) ? 'In the alignment state' : 'Not in the alignment state')
 	},
 	'lock-step': {
 		changes: ['tightened'],
 		needsBaton: true,
+		card: 'climb',
 		say: ({ fastener, torqueNm }) => `${fastener} to ${numberText(torqueNm, 0)} N·m`
 	},
 	'operating-state': {
@@ -123,6 +131,7 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	loosen: {
 		changes: ['loosened'],
 		needsBaton: true,
+		card: 'climb',
 		say: ({ reason }) => `Loosened: ${reason}`
 	},
 	'test-result': {
@@ -138,8 +147,14 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	'stop-card': {
 		changes: NOTHING,
 		needsBaton: false,
-		say: ({ card, answers }) =>
-			`${STOP_CARD_WORDS[card].title}: ${unsafeAnswers(card, answers).length ? 'stop' : 'all answered, go'}`
+		say: ({ card, answers, override }) =>
+			`${STOP_CARD_WORDS[card].title}: ${
+				unsafeAnswers(card, answers).length === 0
+					? 'all answered, go'
+					: override
+						? `goes on by the word of ${override.name}, ${override.why}`
+						: 'stop'
+			}`
 	},
 	'packing-list': {
 		changes: NOTHING,
@@ -196,8 +211,8 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 		changes: NOTHING,
 		needsBaton: false,
 		building: true,
-		say: ({ step, cause }, names, end) =>
-			`${step === '*' ? 'All remaining steps' : (names.step(end, step)?.title ?? OTHER_STEP)}: left out, ${cause}`
+		say: ({ step, cause, authorisedBy }, names, end) =>
+			`${step === '*' ? 'All remaining steps' : (names.step(end, step)?.title ?? OTHER_STEP)}: left out, ${cause}${authorisedBy ? ` (on the word of ${authorisedBy})` : ''}`
 	},
 	'step-reopened': {
 		changes: NOTHING,
@@ -213,6 +228,7 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	'feed-turn': {
 		changes: ['feed-turned'],
 		needsBaton: true,
+		card: 'climb',
 		say: ({ toDeg }) => `Feed turned to ${numberText(toDeg, 1, true)}°`
 	},
 	discrimination: {
@@ -309,6 +325,12 @@ export function changesOf({ kind, payload }: Recorded): readonly Change[] {
 /** Whether only the end that holds the baton may make such a record. */
 export function needsBaton(kind: RecordKind): boolean {
 	return KINDS[kind].needsBaton;
+}
+
+/** The card that stands before what a record says; undefined where none does. */
+export function cardBefore({ kind, payload }: Recorded): StopCard | undefined {
+	const { card } = rowOf(kind);
+	return typeof card === 'function' ? card(payload) : card;
 }
 
 /** Whether a record of this kind says that something of the building was done. */

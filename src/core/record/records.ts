@@ -1,6 +1,7 @@
 import type { Cause } from '../diagnose/causes/keys';
 import type { Axis, End } from '../ends';
 import type { LinearPolarization } from '../propagation/rain';
+import type { LiftingGear, PowerSource } from '../safety/gear';
 import type { StopAnswer, StopCard } from '../safety/stopCards';
 import type { SweepSample } from '../sweep/analyseSweep';
 
@@ -93,7 +94,13 @@ export interface RecordPayloads {
 	'test-result': { test: string; value: 'yes' | 'no' };
 	note: { text: string };
 	/** A stop card, answered before what can hurt. */
-	'stop-card': { card: StopCard; answers: Record<string, StopAnswer>; note: string };
+	'stop-card': {
+		card: StopCard;
+		answers: Record<string, StopAnswer>;
+		note: string;
+		/** Who takes it on that the work goes on against an answer, and why. */
+		override?: { name: string; why: string };
+	};
 	/** What should have come, in place of the plan's own parts list. */
 	'packing-list': { source: 'csv' | 'parts'; lines: PackingLine[] };
 	/** One line of the packing list, counted. */
@@ -129,9 +136,18 @@ export interface RecordPayloads {
 	/** What one joint of the polarization chain was found set to. */
 	'polarization-set': { joint: string; shows: LinearPolarization };
 	/** A step of the building done, with what was measured or counted. */
-	'build-step': { step: string; value: number | null; note: string; photoIds: string[] };
-	/** A step left out; `*` means every step not done yet. */
-	'step-skipped': { step: string; cause: string };
+	'build-step': {
+		step: string;
+		value: number | null;
+		note: string;
+		photoIds: string[];
+		/** What lifts, by its plates, where the step is a lift. */
+		gear?: LiftingGear;
+		/** What feeds the unit, where the step connects it. */
+		source?: PowerSource;
+	};
+	/** A step left out; `*` means every step not done yet. One that can hurt or destroy needs who says so. */
+	'step-skipped': { step: string; cause: string; authorisedBy?: string };
 	/** A step done is to be done again. */
 	'step-reopened': { step: string; reason: string };
 	/** The picture itself is kept apart, under its id. */

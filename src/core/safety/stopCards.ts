@@ -7,6 +7,8 @@ export type StopAnswer = 'yes' | 'no' | 'not-here';
 /** One card as somebody answered it. */
 export interface AnsweredCard {
 	answers: Record<string, StopAnswer>;
+	/** Who takes it on that the work goes on against an answer, and why. */
+	override?: { name: string; why: string };
 	/** ISO 8601. */
 	answeredAt: string;
 }
@@ -65,7 +67,8 @@ export type StopState =
 	| { kind: 'out-of-date'; answeredAt: string }
 	/** At least one question was answered with no: the work waits. */
 	| { kind: 'stop'; answeredAt: string; asks: string[] }
-	| { kind: 'go'; answeredAt: string };
+	/** Every answer safe, or somebody has taken it on. */
+	| { kind: 'go'; answeredAt: string; override?: { name: string; why: string; asks: string[] } };
 
 /**
  * Where a card stands at a moment, from its latest answer; undefined: nobody has answered it.
@@ -80,10 +83,15 @@ export function stopStateOf(
 	if (!latest) return { kind: 'unanswered' };
 	const { answeredAt } = latest;
 	const asks = unsafeAnswers(card, latest.answers);
-	if (asks.length) return { kind: 'stop', answeredAt, asks };
-	return nowMs - Date.parse(answeredAt) > CARD_HOLDS_H * 3_600_000
-		? { kind: 'out-of-date', answeredAt }
-		: { kind: 'go', answeredAt };
+	if (asks.length && !latest.override) return { kind: 'stop', answeredAt, asks };
+	if (nowMs - Date.parse(answeredAt) > CARD_HOLDS_H * 3_600_000) {
+		return { kind: 'out-of-date', answeredAt };
+	}
+	return {
+		kind: 'go',
+		answeredAt,
+		...(asks.length && latest.override ? { override: { ...latest.override, asks } } : {})
+	};
 }
 
 /** What is not answered, or answered in a way that stops the work. */

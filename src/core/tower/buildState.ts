@@ -2,7 +2,7 @@ import type { End } from '../ends';
 import type { HopState } from '../record/hopState';
 import { buildSteps, type BuildStep } from './buildSteps';
 import { chainState } from './chainState';
-import { judgeQuantity } from './quantity';
+import { judgeStep } from './judgeStep';
 import { judgeLabels, judgeReceived } from './receiving';
 import { present } from '../units/lists';
 
@@ -83,7 +83,7 @@ function foundOf(state: HopState, step: BuildStep, end: End): BuildStepState {
 		// What came short can be accepted in words; it stays in the record as it was found.
 		const accepted = skips.findLast((skip) => skip.step === step.key);
 		return accepted
-			? { ...base, state: 'skipped', reason: `${accepted.cause} (${derived.reason})` }
+			? { ...base, state: 'skipped', reason: `${causeOf(accepted)} (${derived.reason})` }
 			: { ...base, ...derived };
 	}
 	if (derived?.state === 'done') return { ...base, ...derived };
@@ -92,9 +92,11 @@ function foundOf(state: HopState, step: BuildStep, end: End): BuildStepState {
 	const skip = skips.findLast(
 		(one) =>
 			one.seq > Math.max(reopenedAt, latest?.seq ?? 0) &&
-			(one.step === step.key || (one.step === ALL_REMAINING && !latest))
+			(one.step === step.key || (one.step === ALL_REMAINING && !latest)) &&
+			// What can hurt or destroy is closed by a named person only.
+			(!step.gate || one.authorisedBy !== undefined)
 	);
-	if (skip) return { ...base, state: 'skipped', reason: skip.cause };
+	if (skip) return { ...base, state: 'skipped', reason: causeOf(skip) };
 	if (!latest) return { ...base, ...derived };
 	const { value, note, photoIds } = latest;
 	const kept = {
@@ -105,10 +107,13 @@ function foundOf(state: HopState, step: BuildStep, end: End): BuildStepState {
 		recordedBy: latest.by,
 		recordedAt: latest.at
 	};
-	if (!step.quantity || value === null) return { ...kept, state: 'done' };
-	const verdict = judgeQuantity(step.quantity, value);
-	if (verdict.verdict === 'good') return { ...kept, state: 'done', reason: verdict.reason };
-	return { ...kept, state: 'trouble', reason: verdict.reason };
+	const { verdict, reason } = judgeStep(step, latest);
+	return { ...kept, state: verdict === 'good' ? 'done' : 'trouble', reason };
+}
+
+/** Why a step was left out, with who took it on where somebody had to. */
+function causeOf({ cause, authorisedBy }: { cause: string; authorisedBy?: string }): string {
+	return authorisedBy ? `${cause}, on the word of ${authorisedBy}` : cause;
 }
 
 /** Steps that are done elsewhere: their state follows from what was recorded there. */
@@ -159,13 +164,10 @@ function derivedOf(
 				: { state: 'done', reason: 'All as planned.', value };
 		}
 		case 'chain': {
-			const { joints, problems, complete } = chainState(state, end);
+			const { joints, problems } = chainState(state, end, step.joints);
 			const value = joints.filter((joint) => joint.shows !== null).length;
 			if (problems.length) return { state: 'trouble', reason: problems.join(' '), value };
-			if (joints.length === 0) {
-				return { state: 'done', reason: 'No part of this end sets the plane.', value };
-			}
-			return complete
+			return value === joints.length
 				? { state: 'done', reason: 'Every joint agrees with the plan.', value }
 				: { state: 'open', reason: `${joints.length - value} joints left.`, value };
 		}

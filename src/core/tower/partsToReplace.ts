@@ -1,4 +1,4 @@
-import { CONFIGURATION_RULES, radiosOf } from '../budget/configuration';
+import { inventoryOf, itemsOf } from '../budget/inventory';
 import type { End } from '../ends';
 import type { HopState } from '../record/hopState';
 
@@ -10,23 +10,14 @@ export interface ReplaceablePart {
 
 /** Every part of one end that can be changed, as the plan in force has them. */
 export function partsToReplace({ input }: Pick<HopState, 'input'>, end: End): ReplaceablePart[] {
-	const own = input.ends[end];
-	const rule = CONFIGURATION_RULES[input.configuration.kind];
-	const radios = radiosOf(input, end);
-	return [
-		...radios.map(({ code }, i) => ({
-			key: `radio-${i + 1}`,
-			name: radios.length > 1 ? `Radio ${i + 1}, ${code}` : `Radio, ${code}`
-		})),
-		{ key: 'dish', name: `Dish, ${own.dish.code}` },
-		...(rule.dishes === 2 && own.secondDish
-			? [{ key: 'second-dish', name: `Second dish, ${own.secondDish.code}` }]
-			: []),
-		{ key: 'mount', name: `Mount, ${own.mount.code}` },
-		...(rule.couplings.length && own.coupling
-			? [{ key: 'coupling', name: `Coupling, ${own.coupling.code}` }]
-			: []),
-		{ key: 'feeder', name: `Feeder, ${own.feeder.code}` },
-		...(own.cable ? [{ key: 'cable', name: `Cable, ${own.cable.code}` }] : [])
-	];
+	const inventory = inventoryOf(input, end);
+	const { feeder } = input.ends[end];
+	const parts = itemsOf(inventory).map(({ key, name, part }) => ({
+		key,
+		name: `${name}, ${part.code}`
+	}));
+	// Records of a radio straight on its dish name the joint between them so.
+	return inventory.runs.length
+		? parts
+		: [...parts, { key: 'feeder', name: `Feeder, ${feeder.code}` }];
 }

@@ -5,8 +5,8 @@ import { bearingText, numberText } from '../units/text';
 export interface Quantity {
 	label: string;
 	unit: string;
-	/** A bearing goes round: 359° and 1° are two degrees apart. */
-	kind: 'measure' | 'count' | 'bearing';
+	/** A bearing goes round: 359° and 1° are two degrees apart. A voltage below nothing is reversed. */
+	kind: 'measure' | 'count' | 'bearing' | 'voltage';
 	/** Null where only the limits are known. */
 	expected: number | null;
 	low: number;
@@ -99,6 +99,28 @@ export function within(
 	return { label, unit, kind: 'measure', expected: null, low, high, digits, from };
 }
 
+/**
+ * A voltage within limits, with what is computed for it where something is.
+ *
+ * @param expectedV inside the limits, or null
+ */
+export function voltage(
+	[low, high]: readonly [number, number],
+	expectedV: number | null,
+	from: string
+): Quantity {
+	return {
+		label: 'Voltage',
+		unit: 'V',
+		kind: 'voltage',
+		expected: expectedV,
+		low,
+		high,
+		digits: 1,
+		from
+	};
+}
+
 /** What is asked for, in words: "62 ± 2 mm", "3", "at least 1 m". */
 export function expectedText({ kind, expected, low, high, unit, digits }: Quantity): string {
 	const text = (value: number): string =>
@@ -109,7 +131,10 @@ export function expectedText({ kind, expected, low, high, unit, digits }: Quanti
 	if (!Number.isFinite(high)) return withUnit(`at least ${text(low)}`);
 	if (expected === null) return withUnit(`${text(low)} to ${text(high)}`);
 	if (low === high) return withUnit(text(expected));
-	return withUnit(`${text(expected)} ± ${text(expected - low)}`);
+	// Limits that are not even about it are both said.
+	return Math.abs(high - expected - (expected - low)) > 10 ** -digits
+		? withUnit(`${text(expected)}, from ${text(low)} to ${text(high)}`)
+		: withUnit(`${text(expected)} ± ${text(expected - low)}`);
 }
 
 /**
@@ -137,9 +162,11 @@ export function judgeQuantity(quantity: Quantity, found: number): QuantityVerdic
 				: `${round(value) - round(high)} too many`
 			: quantity.kind === 'bearing'
 				? `${numberText(value < low ? low - value : value - high, digits)}° too far ${value < low ? 'left' : 'right'}`
-				: value < low
-					? 'too little'
-					: 'too much';
+				: quantity.kind === 'voltage' && value < 0
+					? 'reversed, plus and minus are changed over'
+					: value < low
+						? 'too little'
+						: 'too much';
 	return {
 		verdict: 'off',
 		reason: `${label}: ${said} found, ${expectedText(quantity)} expected (${quantity.from}): ${off}.`

@@ -1,11 +1,12 @@
-import { CONFIGURATION_RULES, radiosOf } from '../budget/configuration';
-import type { HopPlanInput } from '../budget/planInput';
 import { ENDS, farEnd, type End } from '../ends';
 import { parseSubBandUnit } from '../frequency/subBand';
 import type { HopState } from '../record/hopState';
 import type { PackingLine } from '../record/records';
 import { numberText } from '../units/text';
+import { buildSteps } from './buildSteps';
+import { partsToLabel, type LabelledPart } from './labels';
 import { partsList } from './partsList';
+import { toolLines } from './tools';
 
 export interface ReceivedLine extends PackingLine {
 	found: number | null;
@@ -16,11 +17,13 @@ export interface ReceivedLine extends PackingLine {
 	reason: string;
 }
 
-/** The list that holds at an end: the latest one taken in, else the parts list of the plan. */
-export function packingListOf({ input, ends }: HopState, end: End): PackingLine[] {
+/** The list that holds at an end: the latest one taken in, else parts and tools of the plan. */
+export function packingListOf({ input, plan, ends }: HopState, end: End): PackingLine[] {
 	const { packingList } = ends[end].building;
 	if (packingList) return [...packingList];
-	return partsList(input, end).map(({ code, name, count, unit }) => ({ code, name, count, unit }));
+	return [...partsList(input, end), ...toolLines(input, end, buildSteps(input, plan, end))].map(
+		({ code, name, count, unit }) => ({ code, name, count, unit })
+	);
 }
 
 /** Every line of the list with what was found, the latest count of each; surplus goods at the end. */
@@ -78,62 +81,6 @@ function lineVerdict(
 		return { verdict: 'surplus', reason: `${numberText(found - line.count, 0)} more than listed.` };
 	}
 	return { verdict: 'good', reason: 'As listed.' };
-}
-
-/** A part whose label is read on receipt, with what the plan wants of it. */
-export interface LabelledPart {
-	/** Stable: `radio-1`, `dish`, `coupling`, `feeder`. */
-	part: string;
-	code: string;
-	name: string;
-	/** Frequencies it must carry, GHz. */
-	frequenciesGhz: readonly number[];
-	/** Sub-band unit of a radio; empty where the plan does not say. */
-	subBandUnit: string | null;
-	/** Flange by the catalogue; null where it is not known. */
-	flange: string | null;
-}
-
-/** The parts of an end whose labels are read against the plan. */
-export function partsToLabel(input: HopPlanInput, end: End): LabelledPart[] {
-	const own = input.ends[end];
-	const far = input.ends[farEnd(end)];
-	const rule = CONFIGURATION_RULES[input.configuration.kind];
-	const twoBands = input.configuration.kind === 'two-bands';
-	const main = [own.transmitFrequencyGhz, far.transmitFrequencyGhz];
-	const second = [own.secondTransmitFrequencyGhz, far.secondTransmitFrequencyGhz].filter(
-		(frequency) => frequency !== null
-	);
-	const parts = radiosOf(input, end).map((radio, i): LabelledPart => {
-		const other = twoBands && i > 0;
-		return {
-			part: `radio-${i + 1}`,
-			code: radio.code,
-			name: radio.name,
-			frequenciesGhz: other ? second : main,
-			subBandUnit: other ? null : own.subBandUnit || null,
-			flange: radio.installation?.flange ?? null
-		};
-	});
-	const add = (
-		part: string,
-		of: { code: string; name: string; installation?: { flange?: string } } | null,
-		frequenciesGhz: readonly number[]
-	): void => {
-		if (!of) return;
-		parts.push({
-			part,
-			code: of.code,
-			name: of.name,
-			frequenciesGhz,
-			subBandUnit: null,
-			flange: of.installation?.flange ?? null
-		});
-	};
-	add('dish', own.dish, main);
-	if (rule.dishes === 2) add('second-dish', own.secondDish, twoBands ? second : main);
-	if (rule.couplings.length) add('coupling', own.coupling, main);
-	return parts;
 }
 
 export interface LabelState {

@@ -4,7 +4,7 @@ import type { HopState } from '../record/hopState';
 import type { RecordNames } from '../record/kinds';
 import { buildSteps } from './buildSteps';
 import { partsToReplace } from './partsToReplace';
-import { partsToLabel } from './receiving';
+import { partsToLabel } from './labels';
 
 /** What the plan in force calls the steps, parts and carriers that records name by key. */
 export function recordNamesOf({

@@ -4,17 +4,9 @@ import type {
 	ConnectorData,
 	WeatherproofingKind
 } from '../catalogue/installation';
+import type { LiftingGear, PowerSource } from '../safety/gear';
 import { degToRad } from '../units/angle';
 import { requireInRange } from '../units/errors';
-
-/** What lifts a load, by its plates. */
-export interface LiftingGear {
-	ropeBreakingKg: number;
-	pulleyRatedKg: number;
-	slingRatedKg: number;
-	/** Breaking load over greatest load that the locality asks of a rope. */
-	ropeFactor: number;
-}
 
 export interface LiftVerdict {
 	/** Greatest load the weakest part allows, kg. */
@@ -183,13 +175,6 @@ export function glandFor(
 	glands: CableInstallation['glands']
 ): CableInstallation['glands'][number] | null {
 	return glands.find((gland) => outerMm >= gland.fromMm && outerMm <= gland.toMm) ?? null;
-}
-
-export interface PowerSource {
-	kind: 'dc' | 'poe-standard' | 'poe-passive';
-	voltageV: number;
-	/** Power it can give at its port, W. */
-	powerW: number;
 }
 
 export interface PowerMatch {

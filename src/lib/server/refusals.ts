@@ -171,6 +171,8 @@ export const REFUSALS = {
 		(reasons: readonly string[]) => `The visit cannot be closed so: ${reasons.join(' ')}`
 	),
 
+	'against-gate': row(422, (message: string) => message),
+
 	'not-a-practice-hop': row(409, 'Only a practice hop has a simulated meter.'),
 	'no-level': row(409, 'The meter gives no level; tightening cannot be judged.')
 } as const;

@@ -269,6 +269,8 @@ export interface FeedRow {
 	readyA: boolean;
 	readyB: boolean;
 	openVisit: string | null;
+	/** JSON of the stop cards as they were last answered; null on feeds from before. */
+	cards: string | null;
 	/** Digest of the last record; see `formats/recordChain.ts`. */
 	digest: string;
 }
@@ -280,6 +282,7 @@ export const feeds = new Table<FeedRow>('hop_feeds', {
 	readyA: named('ready_a', flag()),
 	readyB: named('ready_b', flag()),
 	openVisit: optional(ref()),
+	cards: optional(text()),
 	digest: text()
 });
 

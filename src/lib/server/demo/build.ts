@@ -1,9 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { CLOSING_QUESTIONS } from '#core/accept/closing';
 import type { HopPlan } from '#core/budget/hopPlan';
-import type { HopPlanInput } from '#core/budget/planInput';
+import { supplyVoltageV, type HopPlanInput } from '#core/budget/planInput';
 import { buildSteps } from '#core/tower/buildSteps';
-import { packingListOf, partsToLabel } from '#core/tower/receiving';
+import { partsToLabel } from '#core/tower/labels';
+import { packingListOf } from '#core/tower/receiving';
 import { STOP_CARD_WORDS, STOP_CARDS, type StopCard } from '#core/safety/stopCards';
 import { ENDS, type End } from '#core/ends';
 import { chainOf } from '#core/polarization/chain';
@@ -60,7 +61,7 @@ export function builtRecords(input: HopPlanInput, plan: HopPlan, end: End): NewR
 		add('polarization-set', { joint: key, shows: expected });
 	}
 	for (const card of STOP_CARDS) add('stop-card', answeredCard(card));
-	for (const { key, work, quantity } of buildSteps(input, plan, end)) {
+	for (const { key, work, quantity, gate } of buildSteps(input, plan, end)) {
 		if (work !== 'confirm') continue;
 		const value = quantity
 			? (quantity.expected ??
@@ -70,11 +71,29 @@ export function builtRecords(input: HopPlanInput, plan: HopPlan, end: End): NewR
 			step: key,
 			value: value === null ? null : Number(value.toFixed(quantity!.digits)),
 			note: '',
-			photoIds: []
+			photoIds: [],
+			...(gate?.kind === 'lift' ? { gear: STRONG_GEAR } : {}),
+			...(gate?.kind === 'source'
+				? {
+						source: {
+							kind: gate.unit.power.kind,
+							voltageV: supplyVoltageV(input.ends[end]) ?? gate.unit.power.maxV - 4,
+							powerW: Math.ceil(2 * gate.unit.consumptionW)
+						}
+					}
+				: {})
 		});
 	}
 	return records;
 }
+
+/** Rope, pulley and sling that hold everything of the demo. */
+const STRONG_GEAR = {
+	ropeBreakingKg: 3200,
+	ropeFactor: 10,
+	pulleyRatedKg: 650,
+	slingRatedKg: 1000
+};
 
 function answeredCard(card: StopCard): RecordPayloads['stop-card'] {
 	return {

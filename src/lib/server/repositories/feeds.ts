@@ -1,6 +1,7 @@
 import type { End, PerEnd } from '#core/ends';
 import { clockAheadS } from '#core/record/deviceClock';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
+import type { CardsStanding } from '#core/safety/cardRule';
 import { itemAt } from '#core/units/lists';
 import { run, select, selectOne, timeText } from '../db/sql';
 import { sayTaken } from '../db/table';
@@ -14,6 +15,8 @@ export interface FeedStanding {
 	ready: PerEnd<boolean>;
 	/** Id of the visit that is open; null while none is. */
 	openVisit: string | null;
+	/** The stop cards as they were last answered; null on feeds from before they were kept here. */
+	cards: CardsStanding | null;
 	/** Digest of the last record. */
 	digest: string;
 	/** Whether an acceptance of the hop is signed. */
@@ -26,6 +29,7 @@ export interface StandingRow {
 	readyA: number;
 	readyB: number;
 	openVisit: string | null;
+	cards: string | null;
 	digest: string;
 	accepted: number;
 }
@@ -35,7 +39,7 @@ const IS_ACCEPTED = 'EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = hop_fe
 /** Columns of a {@link StandingRow}, of `hop_feeds`. */
 export const STANDING_COLUMNS = `hop_feeds.last_seq AS lastSeq, hop_feeds.baton,
 	hop_feeds.ready_a AS readyA, hop_feeds.ready_b AS readyB, hop_feeds.open_visit AS openVisit,
-	hop_feeds.digest, ${IS_ACCEPTED} AS accepted`;
+	hop_feeds.cards, hop_feeds.digest, ${IS_ACCEPTED} AS accepted`;
 
 const STANDING = `SELECT ${STANDING_COLUMNS} FROM hop_feeds WHERE hop_id = ?`;
 
@@ -56,6 +60,7 @@ export function standingOf(hopId: string, row: StandingRow | undefined): FeedSta
 		baton: row.baton,
 		ready: { A: Boolean(row.readyA), B: Boolean(row.readyB) },
 		openVisit: row.openVisit,
+		cards: row.cards === null ? null : (JSON.parse(row.cards) as CardsStanding),
 		digest: row.digest,
 		accepted: Boolean(row.accepted)
 	};
@@ -67,8 +72,8 @@ export function insertFeeds(
 	unit: Unit
 ): Promise<void> {
 	return feeds.add(
-		added.map(({ hopId, lastSeq, baton, ready, openVisit, digest }) => ({
-			...{ hopId, lastSeq, baton, openVisit, digest },
+		added.map(({ hopId, lastSeq, baton, ready, openVisit, cards, digest }) => ({
+			...{ hopId, lastSeq, baton, openVisit, digest, cards: cards && JSON.stringify(cards) },
 			...{ readyA: ready.A, readyB: ready.B }
 		})),
 		unit
@@ -77,12 +82,15 @@ export function insertFeeds(
 
 export async function updateFeed(
 	hopId: string,
-	{ lastSeq, baton, ready, openVisit, digest }: Omit<FeedStanding, 'accepted'>,
+	{ lastSeq, baton, ready, openVisit, cards, digest }: Omit<FeedStanding, 'accepted'>,
 	unit: Unit
 ): Promise<void> {
 	await feeds.change(
 		{ hopId },
-		{ lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit, digest },
+		{
+			...{ lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit, digest },
+			cards: cards && JSON.stringify(cards)
+		},
 		unit
 	);
 }
@@ -107,7 +115,7 @@ const RECORD_COLUMNS = `id, hop_id, seq, revision_id, end, kind, payload, record
 export async function appendUnlessMoved(
 	rows: readonly StoredRecord[],
 	before: Pick<FeedStanding, 'lastSeq' | 'digest' | 'accepted'>,
-	{ lastSeq, baton, ready, openVisit, digest }: Omit<FeedStanding, 'accepted'>
+	{ lastSeq, baton, ready, openVisit, cards, digest }: Omit<FeedStanding, 'accepted'>
 ): Promise<boolean> {
 	const values = rows.map((row) => [
 		...[row.id, row.hopId, row.seq, row.revisionId, row.end, row.kind, row.payload],
@@ -119,7 +127,7 @@ export async function appendUnlessMoved(
 				DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN ROLLBACK; RESIGNAL; END;
 				START TRANSACTION;
 				UPDATE hop_feeds SET last_seq = :lastSeq, baton = :baton, ready_a = :readyA,
-					ready_b = :readyB, open_visit = :openVisit, digest = :digest
+					ready_b = :readyB, open_visit = :openVisit, cards = :cards, digest = :digest
 				WHERE hop_id = :hopId AND last_seq = :fromSeq AND digest = :fromDigest
 					AND ${IS_ACCEPTED} = :accepted;
 				IF ROW_COUNT() = 0 THEN
@@ -131,7 +139,7 @@ export async function appendUnlessMoved(
 			{
 				...{ lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit, digest, values },
 				...{ hopId: itemAt(rows, 0).hopId, fromSeq: before.lastSeq, fromDigest: before.digest },
-				...{ accepted: before.accepted, movedOn: MOVED_ON }
+				...{ accepted: before.accepted, movedOn: MOVED_ON, cards: cards && JSON.stringify(cards) }
 			}
 		)
 	);

@@ -25,6 +25,8 @@ const day = (label: string): Joi.StringSchema =>
 		.messages({ 'string.pattern.base': '{#label} must be a day, as 2026-05-31' })
 		.required()
 		.label(label);
+const kilograms = (label: string): Joi.NumberSchema =>
+	joi.number().min(1).max(100_000).required().label(label);
 const photoIds = (): Joi.ArraySchema =>
 	joi.array().items(uuid().label('Photo')).max(20).default([]).label('Photos');
 const levelDbm = (label: string): Joi.NumberSchema =>
@@ -79,7 +81,8 @@ const stopCard = STOP_CARDS.reduce<Joi.ObjectSchema>(
 			.required()
 			.label('Card'),
 		answers: joi.object().required(),
-		note: optionalText('Note', 400)
+		note: optionalText('Note', 400),
+		override: joi.object({ name: text('On whose word', 120), why: cause('Why') }).label('Override')
 	})
 );
 
@@ -174,9 +177,28 @@ export const buildPayloads = {
 		step: key('Step'),
 		value: joi.number().min(-1e6).max(1e6).allow(null).required().label('Value'),
 		note: optionalText('Note', 400),
-		photoIds: photoIds()
+		photoIds: photoIds(),
+		gear: joi
+			.object({
+				ropeBreakingKg: kilograms('Rope breaks at'),
+				pulleyRatedKg: kilograms('Pulley rated'),
+				slingRatedKg: kilograms('Sling rated'),
+				ropeFactor: joi.number().min(1).max(20).required().label('Factor asked here')
+			})
+			.label('Gear'),
+		source: joi
+			.object({
+				kind: joi.string().valid('dc', 'poe-standard', 'poe-passive').required().label('Source'),
+				voltageV: joi.number().min(1).max(100).required().label('Voltage'),
+				powerW: joi.number().min(1).max(5000).required().label('Power')
+			})
+			.label('Source')
 	}),
-	'step-skipped': joi.object({ step: key('Step'), cause: cause('Cause') }),
+	'step-skipped': joi.object({
+		step: key('Step'),
+		cause: cause('Cause'),
+		authorisedBy: joi.string().trim().min(2).max(120).label('On whose word')
+	}),
 	'step-reopened': joi.object({ step: key('Step'), reason: cause('Reason') }),
 	photo: joi.object({
 		photoId: uuid().required().label('Photo'),

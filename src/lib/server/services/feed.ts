@@ -1,6 +1,7 @@
 import type { End } from '#core/ends';
 import { dependsOnSilence, underBaton, type BatonState } from '#core/record/baton';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
+import type { StopCard } from '#core/safety/stopCards';
 import type { Actor } from '../auth/actor';
 import { TakenError, unlessTaken } from '../db/taken';
 import { afterCommit, inTransaction, type Unit } from '../db/transaction';
@@ -26,6 +27,7 @@ import type { RecordPlace } from '../repositories/recordPlace';
 import { revisionIds } from '../repositories/revisions';
 import { getRecordPlace } from './hops';
 import { tellAppended } from './liveFeed';
+import { throughGates } from './gates';
 import { findLatestRevision, type Revision } from './plans';
 
 /** A record as it comes from a device: no place in the feed yet. */
@@ -74,12 +76,13 @@ export async function appendRecords(
 ): Promise<AppendResult[]> {
 	const place = await getRecordPlace(actor, hopId, known);
 	const revision = place.latest ?? noRevision();
-	const done = await appendAtOnce(actor, place, revision, records);
-	if (done) return done;
 	const older = await olderRevisions(hopId, revision, records);
+	const cards = await throughGates(hopId, [revision.number, ...older.keys()], records);
+	const done = await appendAtOnce(actor, place, revision, { records, cards });
+	if (done) return done;
 	const append = (): Promise<AppendResult[]> =>
 		inTransaction((unit) =>
-			appendInTransaction(unit, actor, hopId, revision, () => records, { older, keepOlder })
+			appendInTransaction(unit, actor, hopId, revision, () => records, { older, keepOlder, cards })
 		);
 	// The same id may be coming in on another hop: once that is done, it is known here and refused.
 	return unlessTaken(append, append);
@@ -94,7 +97,7 @@ async function appendAtOnce(
 	actor: Actor,
 	{ hopId, feed }: RecordPlace,
 	revision: RevisionPlace,
-	records: readonly NewRecord[]
+	{ records, cards: before }: { records: readonly NewRecord[]; cards: Revised['cards'] }
 ): Promise<AppendResult[] | undefined> {
 	const state = stateOf(feed);
 	const takesMore = (record: NewRecord): boolean =>
@@ -103,10 +106,13 @@ async function appendAtOnce(
 		dependsOnSilence(record, feed.baton);
 	if (records.length === 0 || records.some(takesMore)) return undefined;
 	try {
-		const placed = placeRecords(actor, state, { hopId, revision, records });
+		const placed = placeRecords(actor, state, {
+			...{ hopId, revision, records },
+			revised: { ...NOTHING_REVISED, cards: before }
+		});
 		const { lastSeq, rules, openVisit, digest } = state;
-		const { baton, ready } = rules;
-		const after = { lastSeq, baton, ready, openVisit, digest };
+		const { baton, ready, cards } = rules;
+		const after = { lastSeq, baton, ready, openVisit, cards, digest };
 		if (!(await appendUnlessMoved(placed.fresh, feed, after))) return undefined;
 		appended(hopId, placed.told);
 		return placed.results;
@@ -146,9 +152,11 @@ interface Revised {
 	older: ReadonlyMap<number, string>;
 	/** Whether what was measured against one shall stand so. */
 	keepOlder: boolean;
+	/** The card that stands before a record by its id, beside those of its kind. */
+	cards: ReadonlyMap<string, StopCard>;
 }
 
-const NOTHING_REVISED: Revised = { older: new Map(), keepOlder: false };
+const NOTHING_REVISED: Revised = { older: new Map(), keepOlder: false, cards: new Map() };
 
 /**
  * The inner part of {@link appendRecords}, for callers that make their records while the feed is
@@ -174,8 +182,8 @@ export async function appendInTransaction(
 	if (fresh.length) {
 		await insertRecords(fresh, unit);
 		const { lastSeq, rules, openVisit, digest } = state;
-		const { baton, ready } = rules;
-		await updateFeed(hopId, { lastSeq, baton, ready, openVisit, digest }, unit);
+		const { baton, ready, cards } = rules;
+		await updateFeed(hopId, { lastSeq, baton, ready, openVisit, cards, digest }, unit);
 		afterCommit(unit, () => appended(hopId, told));
 	}
 	return results;
@@ -232,7 +240,7 @@ function placeRecords(
 			throw refusal('simulated-on-real').at(`records.${results.length}.payload.source`);
 		}
 		const revisionId = revisionOf(record, revision, revised, results.length);
-		applyRules(state, record, results.length);
+		applyRules(state, record, results.length, revised.cards.get(record.id));
 		state.lastSeq += 1;
 		const { id, end, kind } = record;
 		known.set(id, { hopId, kind, end, payload, seq: state.lastSeq });
@@ -303,11 +311,12 @@ const stateOf = ({
 	baton,
 	ready,
 	openVisit,
+	cards,
 	digest,
 	accepted
 }: FeedStanding): FeedState => ({
 	...{ lastSeq, openVisit, digest, accepted },
-	rules: { baton, ready, takenAt: null },
+	rules: { baton, ready, takenAt: null, cards },
 	silentS: Infinity
 });
 
@@ -331,11 +340,16 @@ async function learnOfBaton(
 }
 
 /** The rules that hold across ends and visits; changes `state` as the record will. */
-function applyRules(state: FeedState, record: NewRecord, index: number): void {
+function applyRules(
+	state: FeedState,
+	record: NewRecord,
+	index: number,
+	card: StopCard | undefined
+): void {
 	const field = `records.${index}`;
 	const against = againstVisits(state, record);
 	if (against) throw against.at(field);
-	const outcome = underBaton(state.rules, record, state.silentS);
+	const outcome = underBaton(state.rules, record, state.silentS, card);
 	if (outcome.kind === 'refused') throw againstRule(outcome).at(field);
 	state.rules = outcome.state;
 }

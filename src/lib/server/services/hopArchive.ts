@@ -13,6 +13,7 @@ import {
 } from '../formats/hopArchive';
 import { insertAcceptance, listAcceptances, type Acceptance } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
+import { cardsOf } from '#core/record/baton';
 import { insertFeeds, insertRecords, readFeed, storedRecordsAfter } from '../repositories/feeds';
 import { findHop, insertHops, insertMembers } from '../repositories/hops';
 import { insertPhoto, wholePhotosOf } from '../repositories/photos';
@@ -279,7 +280,8 @@ async function insertContent(
 		return { ...row, digest };
 	});
 	const digest = itemAt(digests, records.length);
-	const feed = { hopId, lastSeq: records.length, baton, ready, openVisit, digest };
+	const cards = cardsOf(records.map(({ record }) => record));
+	const feed = { hopId, lastSeq: records.length, baton, ready, openVisit, cards, digest };
 	await insertFeeds([feed], unit);
 	await insertRecords(rows, unit);
 	for (const photo of photos) {

@@ -9,6 +9,7 @@ import { inTransaction, type Unit } from '../db/transaction';
 import { forbidden, invalid, notFound, refusal } from '../errors';
 import { CHAIN_START } from '../formats/recordChain';
 import { audit, auditEach } from '../repositories/audit';
+import { NO_CARDS } from '#core/safety/cardRule';
 import { insertFeeds, lockFeed } from '../repositories/feeds';
 import {
 	findHop,
@@ -145,7 +146,13 @@ export async function insertHops(
 	}));
 	await sayNameTaken(() => insertHopRows(rows, unit));
 	const begun = {
-		...{ lastSeq: 0, ready: { A: false, B: false }, openVisit: null, digest: CHAIN_START }
+		...{
+			lastSeq: 0,
+			ready: { A: false, B: false },
+			openVisit: null,
+			cards: NO_CARDS,
+			digest: CHAIN_START
+		}
 	};
 	await insertFeeds(
 		added.map(({ id, input }) => ({ hopId: id, baton: input.plan.firstToMove, ...begun })),

@@ -5,8 +5,9 @@
 	import Notice from '../form/Notice.svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 
-	let { end, live }: { end: End; live: LiveHop } = $props();
-	const own = $derived(chainState(live.recorded, end));
+	/** `joints`: those that are looked at here, by their keys. */
+	let { end, live, joints }: { end: End; live: LiveHop; joints: readonly string[] } = $props();
+	const own = $derived(chainState(live.recorded, end, joints));
 	const far = $derived(chainState(live.recorded, farEnd(end)));
 	const apart = $derived(chainsApart(live.recorded));
 	const PLANES: LinearPolarization[] = ['vertical', 'horizontal'];

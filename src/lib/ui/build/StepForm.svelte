@@ -1,6 +1,8 @@
 <script lang="ts">
 	import type { BuildStepState } from '#core/tower/buildState';
-	import { expectedText, judgeQuantity } from '#core/tower/quantity';
+	import { judgeStep, refusedStep } from '#core/tower/judgeStep';
+	import { expectedText } from '#core/tower/quantity';
+	import type { LiftingGear, PowerSource } from '#core/safety/gear';
 	import { stopStateOf } from '#core/safety/stopCards';
 	import type { End } from '#core/ends';
 	import { untrack } from 'svelte';
@@ -30,6 +32,9 @@
 	let value = $state('');
 	let note = $state('');
 	let cause = $state('');
+	let authorisedBy = $state('');
+	let gear: LiftingGear | undefined = $state();
+	let source: PowerSource | undefined = $state();
 	let leaving = $state(false);
 	let photoIds: string[] = $state(untrack(() => [...own.photoIds]));
 	let problem: string | undefined = $state();
@@ -41,9 +46,19 @@
 			stopStateOf(step.card, live.recorded.ends[end].stopCards[step.card], live.nowMs).kind !== 'go'
 	);
 	const number = $derived(typedNumber(value));
+	const payload = $derived({
+		step: step.key,
+		value: step.quantity ? (number ?? null) : null,
+		note: note.trim(),
+		photoIds,
+		...(step.gate?.kind === 'lift' && gear ? { gear } : {}),
+		...(step.gate?.kind === 'source' && source ? { source } : {})
+	});
 	const verdict = $derived(
-		step.quantity && number !== undefined ? judgeQuantity(step.quantity, number) : undefined
+		step.quantity && number === undefined ? undefined : judgeStep(step, payload)
 	);
+	/** Its sheet is typed into, and judged with the step. */
+	const sheetFirst = $derived(step.gate?.kind === 'lift' || step.gate?.kind === 'source');
 	const photoMissing = $derived(step.photo && photoIds.length === 0);
 
 	async function done(): Promise<void> {
@@ -60,16 +75,16 @@
 			problem = 'A photo proves this step: take one, or leave the step out with a cause.';
 			return;
 		}
+		const refused = refusedStep([step], { kind: 'build-step', payload });
+		if (refused) {
+			problem = refused.message;
+			return;
+		}
 		if (verdict?.verdict === 'off' && !sure) {
 			sure = true;
 			return;
 		}
-		await live.add(end, 'build-step', {
-			step: step.key,
-			value: step.quantity ? (number ?? null) : null,
-			note: note.trim(),
-			photoIds
-		});
+		await live.add(end, 'build-step', payload);
 		if (verdict?.verdict !== 'off') ondone();
 		sure = false;
 	}
@@ -79,7 +94,15 @@
 			problem = 'Write the cause in a few words.';
 			return;
 		}
-		await live.add(end, 'step-skipped', { step: step.key, cause: cause.trim() });
+		if (step.gate && authorisedBy.trim().length < 2) {
+			problem = 'This can hurt or destroy: name the person on whose word it is left out.';
+			return;
+		}
+		await live.add(end, 'step-skipped', {
+			step: step.key,
+			cause: cause.trim(),
+			...(step.gate ? { authorisedBy: authorisedBy.trim() } : {})
+		});
 		ondone();
 	}
 
@@ -94,6 +117,11 @@
 	<div>
 		<h1 class="text-[1.6rem]!">{step.title}</h1>
 		<p class="text-quiet mt-1">{step.why}</p>
+		{#if step.lines.length}
+			<ul class="border-line mt-2 border-l-4 pl-3" data-testid="step-lines">
+				{#each step.lines as line, i (i)}<li class="py-0.5">{line}</li>{/each}
+			</ul>
+		{/if}
 		{#if step.people > 1}
 			<p class="mt-1 text-sm font-semibold">{step.people} people</p>
 		{/if}
@@ -131,7 +159,7 @@
 	{:else if step.work === 'parties'}
 		<PartiesForm {end} {live} />
 	{:else if step.work === 'chain'}
-		<ChainForm {end} {live} />
+		<ChainForm {end} {live} joints={step.joints} />
 	{/if}
 
 	{#if live.mayRecord && own.state !== 'blocked'}
@@ -171,10 +199,13 @@
 								}
 							}
 						/>
-						{#if verdict?.verdict === 'off'}
+						{#if verdict && verdict.verdict !== 'good' && !problem}
 							<div data-testid="quantity-off"><Notice kind="trouble">{verdict.reason}</Notice></div>
 							<TextField label="What is known of it" name="step-note" bind:value={note} />
 						{/if}
+					{/if}
+					{#if sheetFirst && step.sheet}
+						<StepSheet {end} {live} {step} bind:gear bind:source />
 					{/if}
 					{#if step.photo}
 						<PhotoStrip {end} {live} about={step.key} bind:photoIds label="Take the photo" />
@@ -203,11 +234,31 @@
 						void leaveOut();
 					}}
 				>
-					<TextField label="Cause" name="step-cause" bind:value={cause} error={problem} />
+					{#if step.gate}
+						<Notice kind="caution"
+							><strong>This step can hurt or destroy.</strong> It is left out only on the word of a named
+							person, and that stands in the acceptance.</Notice
+						>
+					{/if}
+					<TextField
+						label="Cause"
+						name="step-cause"
+						bind:value={cause}
+						error={cause.trim().length < 3 ? problem : undefined}
+					/>
+					{#if step.gate}
+						<TextField
+							label="On whose word"
+							name="step-authorised"
+							hint="Name and function."
+							bind:value={authorisedBy}
+							error={cause.trim().length >= 3 ? problem : undefined}
+						/>
+					{/if}
 					<button class="btn">Leave it out with this cause</button>
 				</form>
 			{/if}
 		{/if}
 	{/if}
-	{#if step.sheet}<StepSheet {end} {live} sheet={step.sheet} />{/if}
+	{#if step.sheet && (!sheetFirst || own.state === 'blocked')}<StepSheet {end} {live} {step} />{/if}
 </div>

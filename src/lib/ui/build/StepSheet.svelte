@@ -1,8 +1,11 @@
 <script lang="ts">
 	import { supplyVoltageV } from '#core/budget/planInput';
-	import { CABLE_LEVER_M, type StepSheet } from '#core/tower/buildSteps';
+	import { inventoryOf } from '#core/budget/inventory';
+	import type { BuildStep } from '#core/tower/buildSteps';
+	import { cableClamps, cableJoints, feederClamps, runJoints, tapeFor } from '#core/tower/counts';
+	import { CABLE_LEVER_M } from '#core/tower/steps/connect';
 	import { dcSupply } from '#core/firstlook/dcSupply';
-	import { JOINTS_A_CABLE } from '#core/tower/partsList';
+	import type { LiftingGear, PowerSource } from '#core/safety/gear';
 	import {
 		bendPlan,
 		clampPlan,
@@ -10,11 +13,8 @@
 		judgeLift,
 		matchPower,
 		serviceSlackM,
-		tapeNeed,
-		wrapOrder,
-		type PowerSource
+		wrapOrder
 	} from '#core/tower/towerArithmetic';
-	import { CONFIGURATION_RULES } from '#core/budget/configuration';
 	import type { End } from '#core/ends';
 	import { typedNumber } from '../align/numberInput';
 	import Notice from '../form/Notice.svelte';
@@ -22,64 +22,93 @@
 	import TextField from '../form/TextField.svelte';
 	import { fixed } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
+	import { untrack } from 'svelte';
 	import StripDrawing from './StripDrawing.svelte';
 
 	interface Props {
 		end: End;
 		live: LiveHop;
-		sheet: StepSheet;
+		step: BuildStep;
+		/** What was typed of rope, pulley and sling, once it is whole. */
+		gear?: LiftingGear | undefined;
+		/** What was typed of the source, once it is whole. */
+		source?: PowerSource | undefined;
 	}
 
-	let { end, live, sheet }: Props = $props();
+	let { end, live, step, gear = $bindable(), source = $bindable() }: Props = $props();
+	const sheet = $derived(step.sheet);
 	const input = $derived(live.revision.input);
 	const own = $derived(input.ends[end]);
+	const inventory = $derived(inventoryOf(input, end));
 	const cable = $derived(own.cable?.installation);
-	const radios = $derived(CONFIGURATION_RULES[input.configuration.kind].radios);
-	const hoist = $derived(live.revision.plan.firstLook[end].hoist);
+	const radio = $derived(inventory.radios[(step.radio ?? 1) - 1]);
+	const cables = $derived(inventory.cables.length);
+	const runs = $derived(inventory.runs.length);
 
-	let gear = $state({ rope: '', pulley: '', sling: '', factor: '10' });
+	let plates = $state({ rope: '', pulley: '', sling: '', factor: '10' });
 	const inRange = (text: string, low: number, high: number): number | undefined => {
 		const number = typedNumber(text);
 		return number !== undefined && number >= low && number <= high ? number : undefined;
 	};
-	const lift = $derived.by(() => {
-		const rope = inRange(gear.rope, 1, 100_000);
-		const pulley = inRange(gear.pulley, 1, 100_000);
-		const sling = inRange(gear.sling, 1, 100_000);
-		const factor = inRange(gear.factor, 1, 20);
-		if (!rope || !pulley || !sling || !factor) return undefined;
-		return judgeLift(hoist.heaviestKg, {
-			ropeBreakingKg: rope,
-			pulleyRatedKg: pulley,
-			slingRatedKg: sling,
-			ropeFactor: factor
-		});
-	});
+	const lift = $derived(
+		gear && step.gate?.kind === 'lift' ? judgeLift(step.gate.loadKg, gear) : undefined
+	);
+	function typedGear(): void {
+		const rope = inRange(plates.rope, 1, 100_000);
+		const pulley = inRange(plates.pulley, 1, 100_000);
+		const sling = inRange(plates.sling, 1, 100_000);
+		const factor = inRange(plates.factor, 1, 20);
+		gear =
+			rope && pulley && sling && factor
+				? {
+						ropeBreakingKg: rope,
+						pulleyRatedKg: pulley,
+						slingRatedKg: sling,
+						ropeFactor: factor
+					}
+				: undefined;
+	}
 
 	let volts = $state('');
 	const supplied = $derived(inRange(volts, 1, 100) ?? supplyVoltageV(own) ?? undefined);
 	const dc = $derived(
-		supplied !== undefined && own.cable
-			? dcSupply(supplied, own.radio.consumptionW, own.cable, own.cableLengthM)
+		supplied !== undefined && radio?.cable
+			? dcSupply(supplied, radio.part.consumptionW, radio.cable.part, radio.cable.lengthM)
 			: undefined
 	);
 
-	let source: { kind: string; volts: string; watts: string } = $state({
-		kind: 'dc',
-		volts: '48',
-		watts: '90'
+	/** As the plan has it, until somebody reads another plate. */
+	let typed: { kind: string; volts: string; watts: string } = $state(
+		untrack(() => {
+			const { powerSource } = input.ends[end];
+			const supplyV = supplyVoltageV(input.ends[end]);
+			return {
+				kind: powerSource?.kind ?? 'dc',
+				volts: supplyV === null ? '' : String(supplyV),
+				watts: powerSource ? String(powerSource.powerW) : ''
+			};
+		})
+	);
+	function typedSource(): void {
+		const voltageV = inRange(typed.volts, 1, 100);
+		const powerW = inRange(typed.watts, 1, 5000);
+		source =
+			voltageV === undefined || powerW === undefined
+				? undefined
+				: { kind: typed.kind as PowerSource['kind'], voltageV, powerW };
+	}
+	untrack(() => {
+		if (sheet === 'gland') typedSource();
 	});
-	const match = $derived.by(() => {
-		const voltageV = inRange(source.volts, 1, 100);
-		const powerW = inRange(source.watts, 1, 2000);
-		const power = own.radio.installation?.power;
-		if (voltageV === undefined || powerW === undefined || !power) return undefined;
-		return matchPower(
-			{ kind: source.kind as PowerSource['kind'], voltageV, powerW },
-			{ ...own.radio, power },
-			own.cableLengthM
-		);
-	});
+	const match = $derived(
+		source && step.gate?.kind === 'source'
+			? matchPower(source, step.gate.unit, step.gate.cableLengthM)
+			: undefined
+	);
+	const gland = $derived(cable && own.cable ? glandFor(own.cable.outerMm, cable.glands) : null);
+	const joints = $derived(
+		step.base === 'guide-weather' ? runJoints(input, inventory.runs) : cableJoints(input, inventory)
+	);
 	let angle = $state('90');
 	const bendAngle = $derived(inRange(angle, 0, 180));
 </script>
@@ -92,17 +121,28 @@
 	{#if sheet === 'lift'}
 		<h2>Load against rope, pulley and sling</h2>
 		<div class="grid grid-cols-2 gap-3">
-			<TextField label="Rope breaks at" name="rope" unit="kg" numeric bind:value={gear.rope} />
-			<TextField label="Factor asked here" name="factor" numeric bind:value={gear.factor} />
-			<TextField label="Pulley rated" name="pulley" unit="kg" numeric bind:value={gear.pulley} />
-			<TextField label="Sling rated" name="sling" unit="kg" numeric bind:value={gear.sling} />
+			{#each [['rope', 'Rope breaks at', 'kg'], ['factor', 'Factor asked here', ''], ['pulley', 'Pulley rated', 'kg'], ['sling', 'Sling rated', 'kg']] as const as [key, label, unit] (key)}
+				<TextField
+					{label}
+					name={key}
+					unit={unit || undefined}
+					numeric
+					bind:value={
+						() => plates[key],
+						(text) => {
+							plates[key] = text;
+							typedGear();
+						}
+					}
+				/>
+			{/each}
 		</div>
 		{#if lift}
 			<Notice kind={lift.holds ? 'quiet' : 'trouble'}
 				><strong>{lift.holds ? 'It holds.' : 'It does not hold.'}</strong> {lift.reason}</Notice
 			>
 		{:else}<p class="text-quiet text-sm">From the plates of what is here.</p>{/if}
-	{:else if sheet === 'clamps' && cable}
+	{:else if sheet === 'clamps' && cable && own.cable}
 		{@const plan = clampPlan(own.cableLengthM, cable.firstClampM, cable.clampEveryM)}
 		<h2>Clamps of one cable of {fixed(own.cableLengthM, 0)} m</h2>
 		<p>
@@ -114,10 +154,10 @@
 					.join(', ')}</span
 			>
 			m
-			{plan.positionsM.length > 5 ? '… evenly' : ''}. For {radios === 1
+			{plan.positionsM.length > 5 ? '… evenly' : ''}. For {cables === 1
 				? 'one cable'
-				: `${radios} cables`}:
-			<strong class="num">{plan.count * radios}</strong>.
+				: `${cables} cables`}:
+			<strong class="num">{cableClamps(own.cable, own.cableLengthM) * cables}</strong>.
 		</p>
 	{:else if sheet === 'slack' && cable}
 		{@const slack = serviceSlackM(
@@ -136,25 +176,27 @@
 	{:else if sheet === 'strips' && cable}
 		<h2>Strip lengths, {cable.connector.name}</h2>
 		<StripDrawing connector={cable.connector} />
-	{:else if sheet === 'tape' && cable}
-		{@const need = tapeNeed(cable.weatherproofing, cable.connector, JOINTS_A_CABLE * radios)}
-		<h2>Weatherproofing of {JOINTS_A_CABLE * radios} joints</h2>
-		{#if need.length === 0}
-			<p>Shells or sleeves that screw on; no tape.</p>
-		{:else}
-			<p>{wrapOrder(cable.weatherproofing).join(', then ')}; each half over itself.</p>
-			<ul>
-				{#each need as tape (tape.tape)}
-					<li>
-						<strong class="num">{tape.rolls}</strong>
-						{tape.rolls === 1 ? 'roll' : 'rolls'} of {tape.tape},
-						<span class="num">{fixed(tape.lengthM, 1)} m</span>
-					</li>
-				{/each}
-			</ul>
-		{/if}
+	{:else if sheet === 'tape'}
+		<h2>Tape for {joints.reduce((sum, { count }) => sum + count, 0)} joints</h2>
+		<ul>
+			{#each joints as { what, count, how } (what)}
+				<li>
+					<strong class="num">{count}</strong>
+					{count === 1 ? what : `${what}s`}:
+					{how === 'sleeve'
+						? 'shells that screw on, no tape'
+						: `${wrapOrder(how).join(', then ')}, each half over itself`}
+				</li>
+			{/each}
+			{#each tapeFor(joints) as tape (tape.tape)}
+				<li>
+					<strong class="num">{tape.rolls}</strong>
+					{tape.rolls === 1 ? 'roll' : 'rolls'} of {tape.tape},
+					<span class="num">{fixed(tape.lengthM, 1)} m</span>
+				</li>
+			{/each}
+		</ul>
 	{:else if sheet === 'gland'}
-		{@const gland = cable && own.cable ? glandFor(own.cable.outerMm, cable.glands) : null}
 		<h2>Gland and power source</h2>
 		{#if own.cable}
 			<p>
@@ -162,23 +204,53 @@
 				<strong>{gland ? gland.name : 'no insert of its sheet fits'}</strong>.
 			</p>
 		{/if}
-		<div class="grid grid-cols-3 gap-3">
+		<div class="grid grid-cols-1 gap-3 sm:grid-cols-3">
 			<SelectField
 				label="Source"
 				name="source-kind"
-				bind:value={source.kind}
+				bind:value={
+					() => typed.kind,
+					(kind) => {
+						typed.kind = kind;
+						typedSource();
+					}
+				}
 				options={[
 					{ value: 'dc', label: 'DC supply' },
 					{ value: 'poe-standard', label: 'Standard Ethernet port' },
 					{ value: 'poe-passive', label: 'Passive injector' }
 				]}
 			/>
-			<TextField label="Voltage" name="source-volts" unit="V" numeric bind:value={source.volts} />
-			<TextField label="Power" name="source-watts" unit="W" numeric bind:value={source.watts} />
+			<TextField
+				label="Voltage"
+				name="source-volts"
+				unit="V"
+				numeric
+				bind:value={
+					() => typed.volts,
+					(text) => {
+						typed.volts = text;
+						typedSource();
+					}
+				}
+			/>
+			<TextField
+				label="Power"
+				name="source-watts"
+				unit="W"
+				numeric
+				bind:value={
+					() => typed.watts,
+					(text) => {
+						typed.watts = text;
+						typedSource();
+					}
+				}
+			/>
 		</div>
 		{#if match}
 			<Notice kind={match.verdict === 'match' ? 'quiet' : 'trouble'}>{match.reason}</Notice>
-		{/if}
+		{:else}<p class="text-quiet text-sm">From the plate of what feeds it.</p>{/if}
 	{:else if sheet === 'supply'}
 		<h2>Voltage to expect at the unit</h2>
 		<TextField
@@ -192,10 +264,10 @@
 		{#if dc?.kind === 'fed'}
 			<p>
 				<strong class="num">{fixed(dc.voltageAtUnitV, 1)} V</strong> at
-				<span class="num">{own.radio.consumptionW} W</span>,
+				<span class="num">{radio?.part.consumptionW} W</span>,
 				<span class="num">{fixed(dc.currentA, 2)} A</span>; the cable takes
 				<span class="num">{fixed(dc.dropV, 1)} V</span>. At least
-				<span class="num">{own.radio.supplyMinV} V</span> are needed.
+				<span class="num">{radio?.part.supplyMinV} V</span> are needed.
 			</p>
 		{:else if dc}
 			<Notice kind="trouble"
@@ -203,18 +275,15 @@
 			>
 		{/if}
 	{:else if sheet === 'hangers' && own.feeder.installation}
-		{@const plan = clampPlan(
-			own.feederLengthM,
-			own.feeder.installation.firstHangerM,
-			own.feeder.installation.hangerEveryM
-		)}
 		{@const grips = Math.max(1, Math.ceil(own.feederLengthM / own.feeder.installation.gripEveryM))}
 		<h2>Hangers and grips of {fixed(own.feederLengthM, 1)} m</h2>
 		<p>
-			<strong class="num">{plan.count}</strong> hangers, the first
+			<strong class="num">{runs * feederClamps(own)}</strong> hangers{runs > 1
+				? ` for ${runs} runs`
+				: ''}, the first
 			<span class="num">{fixed(own.feeder.installation.firstHangerM, 2)} m</span> from the end;
-			<strong class="num">{grips}</strong>
-			{grips === 1 ? 'grip' : 'grips'}.
+			<strong class="num">{grips * runs}</strong>
+			{grips * runs === 1 ? 'grip' : 'grips'}.
 		</p>
 	{:else if sheet === 'bends' && own.feeder.waveguide}
 		<h2>A bend of this guide</h2>

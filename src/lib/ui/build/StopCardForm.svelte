@@ -9,6 +9,7 @@
 	import type { End } from '#core/ends';
 	import Notice from '../form/Notice.svelte';
 	import QuestionList from '../form/QuestionList.svelte';
+	import TextField from '../form/TextField.svelte';
 	import { moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 
@@ -27,6 +28,29 @@
 	const open = $derived(words.questions.filter(({ key }) => answers[key] === undefined).length);
 	const unsafe = $derived(open === 0 ? unsafeAnswers(card, answers) : []);
 
+	let name = $state('');
+	let why = $state('');
+	let taking = $state(false);
+	let problem: { name?: string; why?: string } = $state({});
+
+	/** Somebody takes it on that the work goes on: the answers stay as they were given. */
+	async function takeOn(event: SubmitEvent): Promise<void> {
+		event.preventDefault();
+		problem = {
+			...(name.trim().length < 2 ? { name: 'Name the person, and what gives them the say.' } : {}),
+			...(why.trim().length < 3 ? { why: 'Write why in a few words.' } : {})
+		};
+		const last = live.recorded.ends[end].stopCards[card];
+		if (!last || Object.keys(problem).length) return;
+		await live.add(end, 'stop-card', {
+			card,
+			answers: last.answers,
+			note: '',
+			override: { name: name.trim(), why: why.trim() }
+		});
+		taking = false;
+	}
+
 	async function keep(): Promise<void> {
 		const given = answers;
 		answers = {};
@@ -42,6 +66,13 @@
 >
 	<h3 class="text-lg font-bold">{words.title}</h3>
 	{#if !asking}
+		{#if standing.kind === 'go' && standing.override}
+			<p class="trouble text-sm font-semibold">
+				▲ On the word of {standing.override.name}: {standing.override.why}. Not safe: {standing.override.asks.join(
+					'; '
+				)}.
+			</p>
+		{/if}
 		<p class="text-sm">
 			Answered, go. {standing.kind === 'go' ? moment(standing.answeredAt) : ''}
 			<button class="min-h-12 px-2 underline" onclick={() => (again = true)}
@@ -54,6 +85,23 @@
 				<Notice kind="trouble"
 					><strong>Stop.</strong> Not safe when last asked: {standing.asks.join('; ')}.</Notice
 				>
+				{#if live.mayRecord && !taking}
+					<button class="min-h-12 underline" onclick={() => (taking = true)}
+						>Go on all the same, on somebody’s word</button
+					>
+				{:else if live.mayRecord}
+					<form class="mt-2 flex flex-col gap-2" onsubmit={(event) => void takeOn(event)}>
+						<TextField
+							label="On whose word"
+							name="card-name"
+							hint="Name and function. It stands in the acceptance."
+							bind:value={name}
+							error={problem.name}
+						/>
+						<TextField label="Why" name="card-why" bind:value={why} error={problem.why} />
+						<button class="btn">Record it: go on</button>
+					</form>
+				{/if}
 			</div>
 		{:else if standing.kind === 'out-of-date'}
 			<p class="text-sm">Answered {moment(standing.answeredAt)}: too long ago, ask again.</p>

@@ -24,6 +24,8 @@
 	import SweepChart from '../align/SweepChart.svelte';
 	import { positionInWords, stepInWords, sureInWords } from '../align/stepWords';
 	import TravelBar from '../align/TravelBar.svelte';
+	import { mustAsk } from '../build/cardGate';
+	import StopCardForm from '../build/StopCardForm.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { fixed } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
@@ -50,8 +52,10 @@
 	const ready = $derived(
 		own.alignmentStateConfirmed && live.state.ends[far].alignmentStateConfirmed
 	);
+	/** Nobody goes up to move a dish before the card is answered; what runs is let finish. */
+	const askFirst = $derived(holds && ready && !bench.running && mustAsk(live, end, 'climb'));
 	const mayMove = $derived(
-		live.mayRecord && holds && ready && !bench.busy && !bench.running && !live.weighing
+		live.mayRecord && !askFirst && holds && ready && !bench.busy && !bench.running && !live.weighing
 	);
 	const bands = $derived(
 		shortfallBands({
@@ -217,19 +221,23 @@
 >
 	<div class="contents xl:col-start-3 xl:row-start-1 xl:flex xl:flex-col xl:gap-6">
 		<div class="order-1 md:order-none md:col-start-2 md:row-start-1">
-			<NextStepPanel
-				{end}
-				{live}
-				{bench}
-				{inTurns}
-				{sweepPosition}
-				stageHref={(stage) => stageHref(end, stage)}
-				{acting}
-				onact={() => void once(act)}
-				onread={readNow}
-				onsweepreading={readAtSweep}
-				onclose={() => void once(close)}
-			/>
+			{#if askFirst}
+				<StopCardForm {end} {live} card="climb" />
+			{:else}
+				<NextStepPanel
+					{end}
+					{live}
+					{bench}
+					{inTurns}
+					{sweepPosition}
+					stageHref={(stage) => stageHref(end, stage)}
+					{acting}
+					onact={() => void once(act)}
+					onread={readNow}
+					onsweepreading={readAtSweep}
+					onclose={() => void once(close)}
+				/>
+			{/if}
 		</div>
 
 		<section

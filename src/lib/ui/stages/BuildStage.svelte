@@ -1,6 +1,5 @@
 <script lang="ts">
 	import { buildStateOf } from '#core/tower/buildState';
-	import { PHASES } from '#core/tower/buildSteps';
 	import type { End } from '#core/ends';
 	import { resolve } from '$app/paths';
 	import { PHASE_WORDS, STATE_MARK } from '../build/phaseWords';
@@ -21,10 +20,11 @@
 		top?.scrollIntoView({ block: 'nearest' });
 	}
 	const phases = $derived(
-		PHASES.map((phase) => ({
+		// In the order in which this hop meets them: what goes up as one is put together before it is raised.
+		[...new Set(building.steps.map(({ step }) => step.phase))].map((phase) => ({
 			phase,
 			steps: building.steps.filter((state) => state.step.phase === phase)
-		})).filter(({ steps }) => steps.length > 0)
+		}))
 	);
 </script>
 

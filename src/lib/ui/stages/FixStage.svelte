@@ -7,6 +7,8 @@
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';
+	import { mustAsk } from '../build/cardGate';
+	import StopCardForm from '../build/StopCardForm.svelte';
 	import Notice from '../form/Notice.svelte';
 	import TextField from '../form/TextField.svelte';
 	import { Saving } from '../form/saving.svelte';
@@ -206,6 +208,8 @@
 		{:else if !holds}
 			<p class="text-[1.7rem] leading-tight font-bold">Hands off the dish</p>
 			<p>One end at a time is fixed, so that a change names its culprit. {far} is at it.</p>
+		{:else if live.mayRecord && mustAsk(live, end, 'climb')}
+			<StopCardForm {end} {live} card="climb" />
 		{:else if live.mayRecord}
 			{#if trouble}
 				<button

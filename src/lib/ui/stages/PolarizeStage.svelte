@@ -9,6 +9,8 @@
 	import { untrack } from 'svelte';
 	import { typedNumber } from '../align/numberInput';
 	import { AlignBench } from '../align/bench.svelte';
+	import { mustAsk } from '../build/cardGate';
+	import StopCardForm from '../build/StopCardForm.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
 	import TextField from '../form/TextField.svelte';
@@ -138,7 +140,9 @@
 			<a class="btn btn-main btn-big" href={hrefOf('align')}>Go to align</a>
 		{/if}
 		{#if live.mayRecord && !['reached', 'align-first', 'pointing-first'].includes(step.kind)}
-			{#if step.kind === 'turn'}
+			{#if step.kind === 'turn' && mustAsk(live, end, 'climb')}
+				<StopCardForm {end} {live} card="climb" />
+			{:else if step.kind === 'turn'}
 				<Notice kind="caution"
 					>Transmitter of this end off before anyone reaches before the dish.</Notice
 				>

@@ -59,11 +59,25 @@
 	);
 	let cause = $state('');
 	let causeProblem: string | undefined = $state();
+	let authorisedBy = $state('');
+	let wordProblem: string | undefined = $state();
+	/** What can hurt or destroy is left out by a named person only. */
+	const gated = $derived(
+		building.steps.some(({ step, state }) => step.gate && (state === 'open' || state === 'blocked'))
+	);
 	function leaveOut(event: SubmitEvent): void {
 		event.preventDefault();
 		causeProblem = cause.trim().length < 3 ? 'Write the cause in a few words.' : undefined;
-		if (!causeProblem) {
-			void live.add(end, 'step-skipped', { step: ALL_REMAINING, cause: cause.trim() });
+		wordProblem =
+			gated && authorisedBy.trim().length < 2
+				? 'Lifts and supplies are among them: name the person on whose word they are left out.'
+				: undefined;
+		if (!causeProblem && !wordProblem) {
+			void live.add(end, 'step-skipped', {
+				step: ALL_REMAINING,
+				cause: cause.trim(),
+				...(gated ? { authorisedBy: authorisedBy.trim() } : {})
+			});
 		}
 	}
 	const allChecked = $derived(Object.values(checks).every((value) => value));
@@ -149,6 +163,15 @@
 							bind:value={cause}
 							error={causeProblem}
 						/>
+						{#if gated}
+							<TextField
+								label="On whose word"
+								name="build-authorised"
+								hint="Name and function. It stands in the acceptance, with every step that was left out."
+								bind:value={authorisedBy}
+								error={wordProblem}
+							/>
+						{/if}
 						<button class="btn">Leave the building out</button>
 					</form>
 				{/if}

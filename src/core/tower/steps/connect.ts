@@ -1,0 +1,461 @@
+import { supplyVoltageV } from '../../budget/planInput';
+import type { CableItem, IndoorItem, Inventory, RadioItem } from '../../budget/inventory';
+import { dcSupply } from '../../firstlook/dcSupply';
+import { numberText } from '../../units/text';
+import { ofRadio, stepKey, type BuildSite, type Draft } from '../buildStep';
+import {
+	cableClamps,
+	cableJoints,
+	firstCable,
+	goesUp,
+	runJoints,
+	screenKits,
+	wiringOf,
+	type ClosedJoints
+} from '../counts';
+import { atLeast, counted, voltage, within, type Quantity } from '../quantity';
+import { shortedLoopOhm } from '../towerArithmetic';
+
+const EARTH_CAUTION = 'Local code and a licensed person decide on earthing.';
+
+/** Earth of the radios and of the screens, and what keeps a surge out. */
+export function earthSteps({ own, input, inventory }: BuildSite): Draft[] {
+	const { radios, cables } = inventory;
+	const foot = radios.every(({ place }) => place === 'foot');
+	const kits = cables.reduce((sum, cable) => sum + screenKits(inventory, cable), 0);
+	return [
+		{
+			base: 'earth-leads',
+			phase: 'earth',
+			title: `Earth leads of the ${radios.length > 1 ? 'radios' : 'radio'}${foot ? ', at the foot' : ''}`,
+			why: `To ${own.conditions.earthPoint || (foot ? 'the bar at the foot' : 'mast or bar')}; bare metal under the clamp, terminal crimped with the conductor flush, lead running down.`,
+			photo: true,
+			caution: EARTH_CAUTION,
+			items: radios.map(({ key }) => key),
+			duties: ['earth'],
+			tools: ['crimping-pliers', 'spanners'],
+			quantity: counted('Leads', radios.length, 'one a radio')
+		},
+		earthConductor(own.cable?.conductorMm2 ?? null, input.building.earthMm2),
+		...(cables.length
+			? [
+					{
+						base: 'earth-screens',
+						phase: 'earth' as const,
+						title: 'Cable screens earthed',
+						why: foot
+							? 'Before entry; the lead runs down, close to the line of the cable.'
+							: 'At the top, at the bottom and before entry; the lead runs down, close to the line of the cable.',
+						caution: EARTH_CAUTION,
+						items: cables.map(({ key }) => key),
+						duties: ['earth' as const],
+						tools: ['knife' as const, 'spanners' as const],
+						quantity: counted(
+							'Earth kits',
+							kits,
+							'three a cable that goes up, one a cable that stays below'
+						)
+					},
+					{
+						base: 'surge',
+						phase: 'earth' as const,
+						title: 'Surge protectors in the cables',
+						why: 'One in every cable, before entry, its earth as short as it will go.',
+						caution: EARTH_CAUTION,
+						items: cables.map(({ key }) => key),
+						tools: ['spanners' as const],
+						quantity: counted('Protectors', cables.length, 'one a cable')
+					}
+				]
+			: [])
+	];
+}
+
+function earthConductor(supplyMm2: number | null, codeMm2: number | null): Draft {
+	const leastMm2 = Math.max(supplyMm2 ?? 0, codeMm2 ?? 0);
+	const from = [
+		...(supplyMm2 === null ? [] : [`supply conductor ${numberText(supplyMm2, 1)} mm²`]),
+		codeMm2 === null
+			? 'nobody has typed what the local code asks: ask'
+			: `local code ${numberText(codeMm2, 1)} mm²`
+	].join('; ');
+	return {
+		base: 'earth-conductor',
+		phase: 'earth',
+		title: 'Size of the earth conductor',
+		why: `Not thinner than the local code asks, nor than the supply’s own conductor${leastMm2 ? '' : `; ${from}`}.`,
+		caution: EARTH_CAUTION,
+		tools: ['calliper'],
+		...(leastMm2 ? { quantity: atLeast('Conductor', leastMm2, 'mm²', from, 1) } : {})
+	};
+}
+
+/** Where a cable is held on the unit, from the pivot of the mount, m. */
+export const CABLE_LEVER_M = 0.4;
+
+/** Every supply cable: its plug, its clamps, and what a meter says of it before it is fed. */
+export function cableSteps({ inventory }: BuildSite): Draft[] {
+	const first = firstCable(inventory);
+	if (!first) return [];
+	const { cables } = inventory;
+	const sheet = first.part.installation;
+	const from = `sheet of ${first.part.code}`;
+	const items = cables.map(({ key }) => key);
+	const clamps = cables.reduce((sum, { part, lengthM }) => sum + cableClamps(part, lengthM), 0);
+	const up = cables.some((cable) => goesUp(inventory, cable));
+	const phase = 'cable' as const;
+	return [
+		...(sheet
+			? [
+					{
+						base: 'strip',
+						phase,
+						title: `Connector: ${sheet.connector.name}`,
+						why: `Strip by the drawing, tighten to ${numberText(sheet.connector.torqueNm, 0)} N·m.`,
+						sheet: 'strips' as const,
+						items,
+						duties: ['connect' as const],
+						tools: ['knife' as const, 'crimping-pliers' as const],
+						torquesNm: [sheet.connector.torqueNm],
+						quantity: counted('Connectors made', cables.length, 'one a cable, at the unit')
+					},
+					{
+						base: 'clamps',
+						phase,
+						title: 'Cable clamps',
+						why: `The first ${numberText(sheet.firstClampM, 1)} m ${up ? 'below' : 'from'} the radio, then no further apart than ${numberText(sheet.clampEveryM, 1)} m; no ties straight on a soft cable.`,
+						sheet: 'clamps' as const,
+						items,
+						duties: ['mount' as const],
+						tools: ['spanners' as const],
+						quantity: atLeast('Clamps', clamps, '', from)
+					},
+					...(up
+						? [
+								{
+									base: 'slack',
+									phase,
+									title: 'Drip loop and slack for the sweep',
+									why: 'The dish swings through its whole adjustment without the cable pulling.',
+									sheet: 'slack' as const,
+									photo: true,
+									items,
+									tools: ['measuring-tape' as const],
+									quantity: atLeast('Tightest bend', sheet.minBendRadiusMm, 'mm radius', from)
+								}
+							]
+						: [])
+				]
+			: []),
+		...cables.flatMap((cable, i) => cableTests(inventory.radios, cable, i))
+	];
+}
+
+/** What is measured of one cable with the supply off and both ends free. */
+function cableTests(radios: readonly RadioItem[], cable: CableItem, place: number): Draft[] {
+	const radio = radios.find(({ number }) => number === cable.radio);
+	if (!radio) return [];
+	const wiring = wiringOf(cable.part, radio.part);
+	const whose = radios.length > 1 ? `, ${cable.name.toLowerCase()}` : '';
+	const common = {
+		phase: 'cable' as const,
+		caution: 'Isolate the supply before touching terminals.',
+		items: [cable.key]
+	};
+	const key = (base: string): { base: string; key: string } => ({
+		base,
+		key: stepKey(base, cable.key, place)
+	});
+	if (wiring.kind === 'ethernet') {
+		return [
+			{
+				...common,
+				...key('wire-map'),
+				title: `Wire map${whose}`,
+				why: 'Every conductor through, in order and paired as the plug has them, and the screen through: a loop test does not see a swapped pair.',
+				tools: ['wire-mapper'],
+				quantity: counted(
+					'Conductors that pass, and the screen',
+					wiring.conductors + 1,
+					`${wiring.conductors} conductors and the screen`
+				)
+			}
+		];
+	}
+	return [
+		{
+			...common,
+			...key('continuity'),
+			title: `Loop with the far end shorted${whose}`,
+			why: 'The loop reads the cable’s own resistance. Nothing at all is a short at this end; far more is a bad joint.',
+			tools: ['ohmmeter'],
+			quantity: loopQuantity(cable)
+		},
+		{
+			...common,
+			...key('insulation'),
+			title: `Insulation with the far end open${whose}`,
+			why: 'Conductor to conductor, and each to the screen; the smallest counts.',
+			tools: ['insulation-meter'],
+			...(wiring.insulationMohm === null
+				? {}
+				: {
+						quantity: atLeast(
+							'Least resistance',
+							wiring.insulationMohm,
+							'MΩ',
+							`sheet of ${cable.part.code}`,
+							1
+						)
+					})
+		}
+	];
+}
+
+/** Copper between 0 and 40 °C and a meter's leads change a loop by about so much. */
+const LOOP_SHARE = 0.2;
+const LEADS_OHM = 0.15;
+/** Less than this is no loop but a short, however short the cable, Ω. */
+const LEAST_LOOP_OHM = 0.01;
+
+function loopQuantity({ part, lengthM }: CableItem): Quantity {
+	const ohm = shortedLoopOhm(part, lengthM);
+	return within(
+		'Loop, far end shorted',
+		'ohm',
+		[Math.max(LEAST_LOOP_OHM, ohm * (1 - LOOP_SHARE)), ohm * (1 + LOOP_SHARE) + LEADS_OHM],
+		`${part.code}, ${numberText(lengthM, 0)} m`,
+		2
+	);
+}
+
+/** Every outdoor joint closed. */
+export function weatherproofSteps({ input, inventory }: BuildSite): Draft[] {
+	const cables = cableJoints(input, inventory);
+	const runs = runJoints(input, inventory.runs);
+	const step = (base: string, what: string, joints: ClosedJoints[], items: string[]): Draft[] =>
+		joints.length
+			? [
+					{
+						base,
+						phase: 'weatherproof',
+						title: `Weatherproof every joint of the ${what}`,
+						why: 'Tape is wound down and back up, half over itself, last layer from below like roof tiles.',
+						lines: joints.map(
+							({ what: kind, count, how }) =>
+								`${count} ${count === 1 ? kind : `${kind}s`}: ${how === 'sleeve' ? 'screw-on shells, by hand, no tape' : how.replaceAll('-', ' ')}`
+						),
+						sheet: 'tape',
+						photo: true,
+						items,
+						quantity: counted(
+							'Joints',
+							joints.reduce((sum, { count }) => sum + count, 0),
+							'those outside'
+						)
+					}
+				]
+			: [];
+	return [
+		...step(
+			'weatherproof',
+			inventory.cables.length > 1 ? 'cables' : 'cable',
+			cables,
+			inventory.cables.map(({ key }) => key)
+		),
+		...step(
+			'guide-weather',
+			inventory.runs.length > 1 ? 'runs' : 'run',
+			runs,
+			inventory.runs.map(({ key }) => key)
+		)
+	];
+}
+
+const PLACE_WORDS: Record<IndoorItem['part']['place'], string> = {
+	rack: 'in the rack',
+	wall: 'on the wall',
+	shelf: 'on the shelf'
+};
+
+/** What stands under a roof. */
+export function indoorSteps({ own, inventory }: BuildSite): Draft[] {
+	const { indoorUnit, powerSource, cables } = inventory;
+	const stands = [indoorUnit, powerSource].filter((item) => item !== null);
+	if (stands.length === 0) return [];
+	const phase = 'indoors' as const;
+	return [
+		...stands.map((item): Draft => ({
+			base: item.kind === 'indoor-unit' ? 'indoor-mount' : 'source-mount',
+			phase,
+			title: `${item.name} ${item.part.code}${item.kind === 'indoor-unit' ? ` ${PLACE_WORDS[item.part.place]}` : ' in its place'}`,
+			why: `${own.conditions.indoorPlace || 'Where the plan has it'}; ${item.kind === 'indoor-unit' && item.part.heightUnits ? `${numberText(item.part.heightUnits, 0)} height units, ` : ''}air free to pass above and below.`,
+			caution: 'Static precautions at open boards. Mains: licensed people.',
+			items: [item.key],
+			duties: ['mount'],
+			tools: ['spanners'],
+			people: item.part.weightKg > 20 ? 2 : 1
+		})),
+		{
+			base: 'indoor-earth',
+			phase,
+			title: 'Protective earth indoors',
+			why: 'Each frame to the bar, on bare metal, before any supply.',
+			caution: EARTH_CAUTION,
+			items: stands.map(({ key }) => key),
+			duties: ['earth'],
+			tools: ['crimping-pliers', 'spanners'],
+			quantity: counted('Leads', stands.length, 'one a frame')
+		},
+		...(cables.length
+			? [
+					{
+						base: 'indoor-ports',
+						phase,
+						title: 'Each cable on its port, labelled at both ends',
+						why: 'Two cables changed over look alike from below, and send the wrong way.',
+						lines: cables.map((cable, i) => portLine(inventory, cable, i + 1)),
+						photo: true,
+						caution: 'Supply off.',
+						items: [...stands.map(({ key }) => key), ...cables.map(({ key }) => key)],
+						duties: ['connect' as const],
+						quantity: counted('Labels', 2 * cables.length, 'both ends of each')
+					}
+				]
+			: [])
+	];
+}
+
+/** What hangs on one port indoors. */
+function portLine({ radios }: Inventory, cable: CableItem, port: number): string {
+	const radio = radios.find(({ number }) => number === cable.radio);
+	if (!radio) return `Port ${port}: ${cable.name.toLowerCase()}`;
+	return `Port ${port}: ${radio.name.toLowerCase()}, ${radio.part.code}, ${radio.seat}; ${radio.polarization}, ${numberText(radio.receiveFrequencyGhz, 3)} GHz received`;
+}
+
+/** The supply, from its source to the lamps of every radio. */
+export function powerSteps(site: BuildSite): Draft[] {
+	return [
+		...indoorPower(site),
+		...site.inventory.radios.flatMap((radio) => unitPower(site, radio))
+	];
+}
+
+/** So much of a supply’s voltage a battery’s charge and a meter change it. */
+const SUPPLY_SHARE = 0.05;
+
+function indoorPower({ own, inventory }: BuildSite): Draft[] {
+	const { indoorUnit, powerSource } = inventory;
+	const supplyV = supplyVoltageV(own);
+	const stands = [indoorUnit, powerSource].filter((item) => item !== null);
+	// An injector has no terminal to measure at: what it is, is judged at the unit it feeds.
+	if (stands.length === 0 || (!indoorUnit && powerSource?.part.kind !== 'dc')) return [];
+	const [low, high] = indoorUnit?.part.supplyV ?? [0, Infinity];
+	const expected = supplyV ?? null;
+	const limits: [number, number] =
+		expected === null
+			? [low, Math.min(high, 75)]
+			: [
+					Math.max(low, expected * (1 - SUPPLY_SHARE)),
+					Math.min(high, expected * (1 + SUPPLY_SHARE))
+				];
+	return [
+		{
+			base: 'indoor-power',
+			phase: 'power-up',
+			title: 'Supply indoors, measured before anything is switched on',
+			why: 'Polarity first: red lead on plus. Fuse by the sheet.',
+			caution: 'Mains and DC isolation: licensed people.',
+			items: stands.map(({ key }) => key),
+			duties: ['power'],
+			tools: ['voltmeter'],
+			gate: { kind: 'supply', maxV: high === Infinity ? 75 : high },
+			quantity: voltage(
+				limits,
+				expected,
+				indoorUnit ? `sheet of ${indoorUnit.part.code}` : `sheet of ${powerSource?.part.code ?? ''}`
+			)
+		}
+	];
+}
+
+function unitPower({ own, inventory }: BuildSite, radio: RadioItem): Draft[] {
+	const { part, cable } = radio;
+	const power = part.installation?.power;
+	const many = inventory.radios.length > 1;
+	const whose = many ? ` of ${radio.name.toLowerCase()}` : '';
+	const phase = 'power-up' as const;
+	const overPairs = power !== undefined && power.kind !== 'dc';
+	return [
+		...(power
+			? [
+					{
+						...ofRadio('gland', radio),
+						phase,
+						title: `Gland, port and source${whose}`,
+						why: `${power.port}; stays unconnected: ${power.unconnected}. Gland by hand only.`,
+						caution: 'A source that feeds without asking destroys what is not made for it.',
+						sheet: 'gland' as const,
+						gate: {
+							kind: 'source' as const,
+							unit: {
+								consumptionW: part.consumptionW,
+								supplyMinV: part.supplyMinV,
+								power: { kind: power.kind, maxV: power.maxV }
+							},
+							cableLengthM: cable?.lengthM ?? 0
+						},
+						items: [radio.key],
+						duties: ['connect' as const]
+					}
+				]
+			: []),
+		...(overPairs ? [] : [voltageStep({ own }, radio, whose)]),
+		{
+			...ofRadio('boot', radio),
+			phase,
+			title: many ? `Wait until ${radio.name.toLowerCase()} is up` : 'Wait until the unit is up',
+			why: part.installation
+				? `Lamps: ${part.installation.lamps}.`
+				: 'Lamps mean different things on different units: see its sheet.',
+			...(overPairs ? { caution: 'Mains and DC isolation: licensed people.' } : {}),
+			items: [radio.key],
+			duties: ['power'],
+			quantity: atLeast('Waited', part.bootMinutes, 'min', `sheet of ${part.code}`)
+		}
+	];
+}
+
+function voltageStep({ own }: Pick<BuildSite, 'own'>, radio: RadioItem, whose: string): Draft {
+	const { part, cable } = radio;
+	const maxV = part.installation?.power.maxV ?? 72;
+	const supplyV = supplyVoltageV(own);
+	const supply =
+		cable && supplyV !== null
+			? dcSupply(supplyV, part.consumptionW, cable.part, cable.lengthM)
+			: null;
+	const from = `sheet of ${part.code}`;
+	return {
+		...ofRadio('voltage', radio),
+		phase: 'power-up',
+		title: `Voltage at the unit${whose}, under load`,
+		why: 'Polarity first: red lead on plus; a minus sign is a reversed supply. Indoor before outdoor.',
+		caution: 'Mains and DC isolation: licensed people. Surge protection in place.',
+		sheet: 'supply',
+		gate: { kind: 'supply', maxV },
+		items: [radio.key],
+		duties: ['power'],
+		tools: ['voltmeter'],
+		quantity:
+			supply?.kind === 'fed' && supplyV !== null
+				? voltage(
+						[
+							Math.max(part.supplyMinV, supply.voltageAtUnitV - SUPPLY_SHARE * supplyV),
+							Math.min(maxV, supplyV * (1 + SUPPLY_SHARE))
+						],
+						supply.voltageAtUnitV,
+						`computed from ${numberText(supplyV, 1)} V over ${numberText(cable?.lengthM ?? 0, 0)} m; ${from}`
+					)
+				: voltage([part.supplyMinV, maxV], null, from)
+	};
+}
