@@ -385,6 +385,29 @@ describe('the line of the lock', () => {
 	});
 });
 
+describe('the line of the torque', () => {
+	const locks = locksOf(input, 'A');
+	const given = (factor: number): Made[] =>
+		locks.map((made, i): Made => {
+			const step = made[2] as Extract<Made, [unknown, 'lock-step', unknown]>[2];
+			return i === 1 ? ['A', 'lock-step', { ...step, torqueNm: factor * step.torqueNm }] : made;
+		});
+
+	it('is there only where a fastener was not given what its sheet asks for', () => {
+		const { name, torqueNm } = input.ends.A.mount.fasteners[1]!;
+		expect(line('torque-A', ...locks)).toBeUndefined();
+		expect(line('torque-A', ...given(1.04))).toBeUndefined();
+		for (const factor of [0.9, 1.1]) {
+			expect(line('torque-A', ...given(factor))).toMatchObject({
+				verdict: 'deviation',
+				measured: '1 off',
+				reason: `${name}: ${(factor * torqueNm).toFixed(1)} N·m instead of ${torqueNm.toFixed(1)} N·m.`
+			});
+		}
+		expect(line('torque-B', ...given(0.9))).toBeUndefined();
+	});
+});
+
 describe('the line of operation', () => {
 	it.each(Object.keys(operating))('deviates where %s was not brought back', (key) => {
 		expect(line('operating-A', ['A', 'operating-state', { ...operating, [key]: false }])).toEqual({

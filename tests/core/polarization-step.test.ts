@@ -106,6 +106,29 @@ describe('the next step about polarization', () => {
 		expect(stepAfter(both('A', poor), { advice: turn, feedDeg: 2.4 }).kind).toBe('read');
 	});
 
+	it('turns in marks of its scale, and leaves a feed that stands at the nearest one', () => {
+		const on = (scaleDeg: number, feedDeg = 0): PolarizationStep =>
+			stepAfter(both('A', poor), { advice: turn, scaleDeg, feedDeg });
+		expect(on(0.5)).toMatchObject({
+			kind: 'turn',
+			feedDeg: 2.5,
+			headline: 'Turn the feed to +2.5°'
+		});
+		expect(on(1)).toMatchObject({ kind: 'turn', feedDeg: 2 });
+		// 2.4° is wanted, 2.5° is the nearest mark: it has done what it can, and reads no more.
+		expect(on(0.5, 2.5).kind).toBe('hand-over');
+		expect(
+			stepAfter(both('A', poor), { advice: turn, scaleDeg: 0.5, feedDeg: 2.5, farFeedTurned: true })
+				.kind
+		).toBe('not-rotation');
+		// A look from another side is a look all the same.
+		const aside: RotationAdvice = { kind: 'read', feedDeg: 1.2, why: ['From aside.'] };
+		expect(stepAfter(both('A', poor), { advice: aside, scaleDeg: 0.5 })).toMatchObject({
+			kind: 'turn',
+			feedDeg: 1
+		});
+	});
+
 	it('gives a feed that stands at its least to the far end once, and stops when both do', () => {
 		expect(stepAfter(both('A', poor), { advice: stands }).kind).toBe('hand-over');
 		expect(stepAfter(both('A', poor), { advice: stands, farFeedTurned: true }).kind).toBe(

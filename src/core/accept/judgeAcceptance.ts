@@ -48,6 +48,7 @@ export function judgeAcceptance(state: HopState): AcceptanceJudgement {
 			...carrierLines(state, end),
 			lobeLine(state, end),
 			driftLine(state, end),
+			...torqueLines(state, end),
 			operatingLine(state, end),
 			closingLine(state, end)
 		]),
@@ -358,6 +359,32 @@ function driftLine(state: HopState, end: End): AcceptanceLine {
 		verdict: verdict.kind === 'held' ? 'pass' : 'deviation',
 		reason: verdict.advice
 	};
+}
+
+/** A wrench is within this share of what it is set to. */
+const TORQUE_SHARE = 0.05;
+
+/** Said only where a fastener was not given what its sheet asks for. */
+function torqueLines(state: HopState, end: End): AcceptanceLine[] {
+	const { fasteners } = state.input.ends[end].mount;
+	const off = currentLockSteps(state, end).flatMap(({ fastenerIndex, fastener, torqueNm }) => {
+		const asked = fasteners[fastenerIndex]?.torqueNm;
+		return asked !== undefined && Math.abs(torqueNm - asked) > TORQUE_SHARE * asked
+			? [`${fastener}: ${numberText(torqueNm, 1)} N·m instead of ${numberText(asked, 1)} N·m`]
+			: [];
+	});
+	if (off.length === 0) return [];
+	return [
+		{
+			code: `torque-${end}`,
+			end,
+			label: `Torque of the fasteners at ${end}`,
+			planned: 'as the sheet of the mount asks',
+			measured: `${off.length} off`,
+			verdict: 'deviation',
+			reason: `${off.join('; ')}.`
+		}
+	];
 }
 
 function operatingLine(state: HopState, end: End): AcceptanceLine {

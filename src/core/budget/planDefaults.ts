@@ -30,6 +30,7 @@ export const END_DEFAULTS = {
 	secondInterferenceDbm: null,
 	cable: null,
 	cableLengthM: END_INITIAL.cableLengthM,
+	crewContact: END_INITIAL.crewContact,
 	indoorUnit: null,
 	powerSource: null,
 	conditions: UNKNOWN_CONDITIONS

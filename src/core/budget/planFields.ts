@@ -296,6 +296,7 @@ export const END_FIELDS = {
 	},
 	landmark: { type: 'text', label: 'Landmark', most: 400, initial: '' },
 	siteNotes: { type: 'text', label: 'Notes for the crew', most: 2000, initial: '' },
+	crewContact: { type: 'text', label: 'Crew and how to reach it', most: 400, initial: '' },
 	subBandUnit: codeIfAny('Sub-band unit'),
 	bendEPlaneMm: { type: 'number', label: 'Bend in the E plane', from: 0, to: 10_000, initial: 0 },
 	bendHPlaneMm: { type: 'number', label: 'Bend in the H plane', from: 0, to: 10_000, initial: 0 },

@@ -100,6 +100,8 @@ export interface EndTypedValues {
 	mountSide: 'left' | 'right' | 'centred';
 	landmark: string;
 	siteNotes: string;
+	/** Who works here and how they are reached. */
+	crewContact: string;
 }
 
 /** All that a planner types of an end: part codes instead of parts, empty where none is chosen. */

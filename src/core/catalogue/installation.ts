@@ -8,6 +8,8 @@ export interface PolarizationSetting {
 	/** What the mark shows for each plane. */
 	shows: Record<LinearPolarization, string>;
 	delivered: LinearPolarization;
+	/** Its scale: the smallest turn a hand sets on it, degrees; absent where it has none. */
+	scale?: { stepDeg: number };
 }
 
 export interface DishInstallation {

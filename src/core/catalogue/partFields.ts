@@ -56,7 +56,11 @@ const polarization = (absent?: 'null'): GroupSpec =>
 				text('vertical', 'for vertical'),
 				text('horizontal', 'for horizontal')
 			]),
-			choice('delivered', 'Delivered', PLANES)
+			choice('delivered', 'Delivered', PLANES),
+			group('scale', 'Scale', [number('stepDeg', 'One mark', '°', 0.1, 10)], {
+				absent: 'missing',
+				hint: 'What a hand can set by it; advice to turn is given in its marks.'
+			})
 		],
 		absent ? { absent } : {}
 	);

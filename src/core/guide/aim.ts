@@ -1,11 +1,33 @@
+import { inventoryOf } from '../budget/inventory';
 import type { End } from '../ends';
 import { makeLevelCurve } from '../radio/levelCurve';
 import type { Aim } from '../record/findings';
 import type { HopState } from '../record/hopState';
 import { guide, type Guidance, type GuidanceInput } from './guidance';
 
+/** A tilt that was set by the digital level, both ways round on a square face, is known to so much, degrees. */
+const LEVELLED_SIGMA_DEG = 0.28;
+/** Each end has searched so often in vain: what was believed of the tilt is believed no more. */
+const VAIN_SEARCHES = 2;
+
+/**
+ * One sigma of where the tilt was set before anything was read, degrees: the plan’s own, or less where
+ * the crew has levelled the dish since it hangs there.
+ */
+function tiltSigmaDeg({ input, ends }: HopState, end: End): number {
+	const planned = input.search.levelSigmaDeg;
+	const { building, changedAt, silentTurns } = ends[end];
+	const levelled = building.steps['tilt-preset'];
+	if (!levelled || levelled.value === null || silentTurns >= VAIN_SEARCHES) return planned;
+	if (levelled.seq < Math.max(changedAt['dish-replaced'], changedAt['mount-turned']))
+		return planned;
+	const tiltDeg = inventoryOf(input, end).dishes[0]?.tiltDeg ?? 0;
+	return Math.min(planned, Math.hypot(LEVELLED_SIGMA_DEG, levelled.value - tiltDeg));
+}
+
 /** The question of the guidance for an end as its record stands. */
-export function guidanceInputOf({ input, plan, ends }: HopState, end: End): GuidanceInput {
+export function guidanceInputOf(state: HopState, end: End): GuidanceInput {
+	const { input, plan, ends } = state;
 	const { mount, radio, dish } = input.ends[end];
 	const budget = plan.received[end];
 	const { azimuth, tilt } = mount;
@@ -22,7 +44,7 @@ export function guidanceInputOf({ input, plan, ends }: HopState, end: End): Guid
 		},
 		prior: {
 			azimuthSigmaDeg: input.search.compassSigmaDeg,
-			tiltSigmaDeg: input.search.levelSigmaDeg
+			tiltSigmaDeg: tiltSigmaDeg(state, end)
 		},
 		readings: ends[end].comparable.map(({ azimuthDeg, tiltDeg, levelDbm }) => ({
 			azimuthDeg,

@@ -1,3 +1,4 @@
+import { inventoryOf } from '../budget/inventory';
 import { farEnd, type End } from '../ends';
 import {
 	adviseRotation,
@@ -23,6 +24,15 @@ export interface PolarizationBench {
 	advice: RotationAdvice;
 	feedDeg: number;
 	step: PolarizationStep;
+}
+
+/** One mark of what is turned at an end for the least cross-polar signal, degrees; undefined where nothing has one. */
+function feedScaleDeg({ input }: HopState, end: End): number | undefined {
+	const { coupling, dishes } = inventoryOf(input, end);
+	const dish = dishes[0]?.part.installation?.polarization;
+	const turned =
+		coupling?.bothPlanes && dish?.how !== 'turn' ? coupling.part.installation?.polarization : dish;
+	return turned?.scale?.stepDeg;
 }
 
 /** What the hop must show of discrimination, and what it shows as everything stands now. */
@@ -57,7 +67,8 @@ export function polarizationBench(state: HopState, end: End): PolarizationBench 
 		feedDeg,
 		directions,
 		advice,
-		farFeedTurned: feedWasTurned(state, farEnd(end))
+		farFeedTurned: feedWasTurned(state, farEnd(end)),
+		scaleDeg: feedScaleDeg(state, end)
 	});
 	return { need, directions, advice, feedDeg, step };
 }

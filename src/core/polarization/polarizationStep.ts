@@ -42,6 +42,8 @@ export interface PolarizationState {
 	advice: RotationAdvice;
 	/** Whether the far end has turned its own feed since the dishes were pointed. */
 	farFeedTurned: boolean;
+	/** One mark of this feed’s scale, degrees; absent where it has none. */
+	scaleDeg?: number | undefined;
 }
 
 /** A place nearer than this to where the feed stands is where it stands, degrees. */
@@ -54,7 +56,7 @@ const THERE_DEG = 0.05;
  * one that shows a feed too far round still has it turned, as long as the dishes are not fixed.
  */
 export function polarizationStep(state: PolarizationState): PolarizationStep {
-	const { end, directions, advice, feedDeg } = state;
+	const { end, directions, advice, feedDeg, scaleDeg } = state;
 	const far = farEnd(end);
 	if (!state.aligned) {
 		return {
@@ -104,19 +106,14 @@ export function polarizationStep(state: PolarizationState): PolarizationStep {
 				why: advice.why
 			};
 		case 'stands':
-			return state.farFeedTurned
-				? {
-						kind: 'not-rotation',
-						headline: 'Turning the feeds will not do it',
-						why: [
-							...advice.why,
-							'Both feeds stand at their least signal and it still falls short: look at the pointing, the orthomode transducers and the water in the feeders.'
-						]
-					}
-				: pass(state, advice.why);
+			return feedStands(state, advice.why);
 		case 'read':
-		case 'turn':
-			if (Math.abs(advice.feedDeg - feedDeg) <= THERE_DEG) {
+		case 'turn': {
+			// In marks of its scale: no hand sets less. Half a mark off is there.
+			const toDeg = onScale(advice.feedDeg, scaleDeg);
+			if (Math.abs(toDeg - feedDeg) <= THERE_DEG) {
+				// No mark of the scale is nearer to the best place than the one it stands at.
+				if (advice.kind === 'turn' && scaleDeg !== undefined) return feedStands(state, advice.why);
 				return {
 					kind: 'read',
 					sent: own.find(({ verdict }) => verdict === 'short')!.sent,
@@ -127,8 +124,8 @@ export function polarizationStep(state: PolarizationState): PolarizationStep {
 			return state.holdsBaton
 				? {
 						kind: 'turn',
-						feedDeg: advice.feedDeg,
-						headline: `Turn the feed to ${numberText(advice.feedDeg, 1, true)}°`,
+						feedDeg: toDeg,
+						headline: `Turn the feed to ${numberText(toDeg, 1, true)}°`,
 						why: advice.why
 					}
 				: {
@@ -136,7 +133,26 @@ export function polarizationStep(state: PolarizationState): PolarizationStep {
 						headline: `Ask ${far} for the baton`,
 						why: [...advice.why, 'One end moves at a time.']
 					};
+		}
 	}
+}
+
+/** This feed has done what it can. */
+function feedStands(state: PolarizationState, why: readonly string[]): PolarizationStep {
+	return state.farFeedTurned
+		? {
+				kind: 'not-rotation',
+				headline: 'Turning the feeds will not do it',
+				why: [
+					...why,
+					'Both feeds stand at their least signal and it still falls short: look at the pointing, the orthomode transducers and the water in the feeders.'
+				]
+			}
+		: pass(state, [...why]);
+}
+
+function onScale(feedDeg: number, scaleDeg: number | undefined): number {
+	return scaleDeg === undefined ? feedDeg : Math.round(feedDeg / scaleDeg) * scaleDeg;
 }
 
 function pass({ end, holdsBaton }: PolarizationState, why: string[]): PolarizationStep {

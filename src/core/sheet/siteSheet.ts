@@ -3,10 +3,14 @@ import { levelsWhenSwitched, senderOf, SWITCHING, type UnitLevel } from '../budg
 import { CONFIGURATION_RULES } from '../budget/configuration';
 import type { ExposureDistance } from '../firstlook/exposure';
 import type { HopPlan } from '../budget/hopPlan';
+import { inventoryOf, type CableItem, type DishItem, type RadioItem } from '../budget/inventory';
 import type { EndPlanInput, HopPlanInput } from '../budget/planInput';
 import { farEnd, type End } from '../ends';
+import { chainOf } from '../polarization/chain';
 import { makeLevelCurve } from '../radio/levelCurve';
 import { adjusterAngleDeg } from '../sweep/adjusterScale';
+import { buildSteps } from '../tower/buildSteps';
+import { toolLines } from '../tower/tools';
 import { bearingText, levelText, numberText } from '../units/text';
 
 export interface SheetRow {
@@ -53,13 +57,16 @@ export function makeSiteSheet(
 		farSiteName: far.siteName,
 		revisionNumber,
 		cautions: CAUTIONS,
+		// Level and pointing first: what a hand on the tower looks for.
 		sections: [
-			placeSection(input, plan, end),
-			pointingSection(input, plan, end),
-			equipmentSection(input, end),
 			levelSection(input, plan, end),
-			mountSection(input, end)
-		],
+			pointingSection(input, plan, end),
+			placeSection(input, plan, end),
+			equipmentSection(input, end),
+			settingSection(input, end),
+			mountSection(input, end),
+			peopleSection(input, plan, end)
+		].filter(({ rows }) => rows.length > 0),
 		portTable: portTable(input, plan, end),
 		steps: stepsOf(input, end)
 	};
@@ -93,6 +100,10 @@ function placeSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSectio
 						: `on the ${own.mountSide} of the mast`,
 				note: 'seen from behind the dish'
 			},
+			...otherDishes(input, end).map((dish) => ({
+				label: `${dish.name}, centre`,
+				value: `${numberText(dish.heightAglM, 1)} m above ground`
+			})),
 			...optional('Access', own.conditions.access),
 			...optional('Hazards', own.conditions.hazards),
 			...optional('Indoor place', own.conditions.indoorPlace),
@@ -140,6 +151,12 @@ function pointingSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSec
 				note: pointing.tiltDeg < 0 ? 'looks down' : 'looks up',
 				strong: true
 			},
+			...otherDishes(input, end).map((dish) => ({
+				label: `Tilt, ${dish.name.toLowerCase()}`,
+				value: `${numberText(dish.tiltDeg, 2, true)}°`,
+				note: `same bearing; ${dish.tiltDeg < 0 ? 'looks down' : 'looks up'}`,
+				strong: true
+			})),
 			...(pointing.azimuthGridDeg === null
 				? []
 				: [
@@ -175,62 +192,139 @@ function besideLine(besideDeg: number): string {
 
 function equipmentSection(input: HopPlanInput, end: End): SheetSection {
 	const own = input.ends[end];
-	const far = input.ends[farEnd(end)];
+	const { radios, dishes, coupling, runs, indoorUnit, powerSource } = inventoryOf(input, end);
+	const stands = [indoorUnit, powerSource].filter((item) => item !== null);
 	return {
-		title: 'Equipment and channel',
+		title: 'Equipment and channels',
 		rows: [
-			{
-				label: 'Radio',
-				value: `${own.radio.code}, ${own.radio.name}`,
-				note: own.subBandUnit ? `sub-band unit ${own.subBandUnit}` : 'sub-band unit not said'
-			},
 			...(input.configuration.kind === 'single'
 				? []
 				: [{ label: 'Configuration', value: CONFIGURATION_RULES[input.configuration.kind].name }]),
-			...(own.coupling && CONFIGURATION_RULES[input.configuration.kind].couplings.length
-				? [{ label: 'Coupling', value: `${own.coupling.code}, ${own.coupling.name}` }]
+			...dishes.map(({ name, part }) => ({
+				label: name,
+				value: `${part.code}, ${part.name}`,
+				note: `${numberText(part.weightKg, 1)} kg`
+			})),
+			...(coupling
+				? [
+						{
+							label: 'Coupling',
+							value: `${coupling.part.code}, ${coupling.part.name}`,
+							note: coupling.place === 'dish' ? 'on the dish' : 'at the foot of the run'
+						}
+					]
 				: []),
 			{
-				label: 'Dish',
-				value: `${own.dish.code}, ${own.dish.name}`,
-				note: `${numberText(own.dish.weightKg, 1)} kg`
-			},
-			{
-				label: 'Feeder',
+				label: runs.length > 1 ? 'Feeders' : 'Feeder',
 				value:
-					own.feeder.kind === 'direct'
+					runs.length === 0
 						? own.feeder.name
-						: `${own.feeder.code}, ${own.feeder.name}, ${numberText(own.feederLengthM, 1)} m`
+						: `${runs.length > 1 ? `${runs.length} × ` : ''}${own.feeder.code}, ${own.feeder.name}, ${numberText(own.feederLengthM, 1)} m`
 			},
-			{
-				label: 'Polarization',
-				value: own.polarization,
-				note: own.dish.polarizationSetting,
-				strong: true
-			},
-			{
-				label: 'Sends / receives',
-				value: `${numberText(own.transmitFrequencyGhz, 3)} / ${numberText(far.transmitFrequencyGhz, 3)} GHz`,
-				note: `channel ${numberText(input.channelWidthMhz, 0)} MHz`
-			},
-			{
-				label: 'Power',
-				value: `${numberText(own.alignmentPowerDbm, 0)} dBm while aligning`,
-				note: `${numberText(own.transmitPowerDbm, 0)} dBm in operation, ${input.operatingModulation}`
-			},
-			{
-				label: 'Supply',
-				value: `at least ${numberText(own.radio.supplyMinV, 0)} V at the unit`,
-				note: `${supplyWords(own)}${numberText(own.radio.consumptionW, 0)} W, ${numberText(own.radio.bootMinutes, 0)} min to come up`
-			},
-			{ label: 'Enter the alignment state', value: own.radio.alignmentState.enter },
-			{ label: 'Leave it', value: own.radio.alignmentState.leave }
+			...radios.flatMap((radio) => radioRows(radio, radios.length, own)),
+			...stands.map(({ name, part }) => ({ label: name, value: `${part.code}, ${part.name}` }))
 		]
 	};
 }
 
-function supplyWords({ cable, cableLengthM }: EndPlanInput): string {
-	return cable ? `${cable.name}, ${numberText(cableLengthM, 0)} m; ` : '';
+/** What one radio is, sends, takes and how it is brought into the alignment state. */
+function radioRows(radio: RadioItem, radios: number, own: EndPlanInput): SheetRow[] {
+	const { part, name, cable } = radio;
+	const of = radios > 1 ? `, radio ${radio.number}` : '';
+	const silent = { standby: 'muted, stands by', diversity: 'only hears' } as const;
+	const role =
+		radio.role === 'standby' || radio.role === 'diversity' ? `; ${silent[radio.role]}` : '';
+	return [
+		{
+			label: name,
+			value: `${part.code}, ${part.name}`,
+			note: `${radio.subBandUnit ? `sub-band unit ${radio.subBandUnit}` : 'sub-band unit not said'}${radios > 1 || radio.place === 'foot' ? `, ${radio.seat}` : ''}`
+		},
+		{
+			label: `Sends / receives${of}`,
+			value: `${numberText(radio.transmitFrequencyGhz, 3)} / ${numberText(radio.receiveFrequencyGhz, 3)} GHz`,
+			note: `${radio.polarization}, channel ${numberText(radio.channelWidthMhz, 0)} MHz${role}`
+		},
+		{
+			label: `Power${of}`,
+			value: `${numberText(radio.alignmentPowerDbm, 0)} dBm while aligning`,
+			note: `${numberText(radio.transmitPowerDbm, 0)} dBm in operation, ${radio.modulation}`
+		},
+		{
+			label: `Supply${of}`,
+			value: `at least ${numberText(part.supplyMinV, 0)} V at the unit`,
+			note: `${supplyWords(cable, own)}${numberText(part.consumptionW, 0)} W, ${numberText(part.bootMinutes, 0)} min to come up`
+		},
+		{ label: `Enter the alignment state${of}`, value: part.alignmentState.enter },
+		{ label: `Leave it${of}`, value: part.alignmentState.leave }
+	];
+}
+
+function supplyWords(cable: CableItem | null, own: EndPlanInput): string {
+	if (cable) return `${cable.part.name}, ${numberText(cable.lengthM, 0)} m; `;
+	return own.cable ? `${own.cable.name}, length not said; ` : '';
+}
+
+/** The dishes beside the first one. */
+function otherDishes(input: HopPlanInput, end: End): readonly DishItem[] {
+	return inventoryOf(input, end).dishes.slice(1);
+}
+
+/** How every part that sets the plane is set: the same joints that the building looks at. */
+function settingSection(input: HopPlanInput, end: End): SheetSection {
+	const own = input.ends[end];
+	const joints = chainOf(input, end).filter(({ proves }) => proves === null);
+	const dual = inventoryOf(input, end).dishes.some(({ bothPlanes }) => bothPlanes);
+	return {
+		title: 'Polarization',
+		rows: [
+			{
+				label: 'Polarization',
+				value: dual ? `both; the first ${own.polarization}` : own.polarization,
+				// Where no sheet says what a part shows, its own words stand.
+				...(joints.length ? {} : { note: own.dish.polarizationSetting }),
+				strong: true
+			},
+			...joints.map((joint) => ({
+				label: joint.part,
+				value: joint.shows[joint.expected],
+				note: joint.mark
+			}))
+		]
+	};
+}
+
+/** Who is needed, what they bring, and how either crew is reached. */
+function peopleSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSection {
+	const far = farEnd(end);
+	const steps = buildSteps(input, plan, end);
+	const tools = toolLines(input, end, steps).map(({ name }) => name);
+	return {
+		title: 'People and tools',
+		rows: [
+			...optional(`Crew at ${end}`, input.ends[end].crewContact),
+			...optional(`Crew at ${far}`, input.ends[far].crewContact),
+			{
+				label: 'People',
+				value: `${Math.max(...steps.map(({ people }) => people))} at most at once`,
+				note: steps
+					.filter(({ people }) => people > 2)
+					.map(({ title, people }) => `${people} for: ${title.toLowerCase()}`)
+					.join('; ')
+			},
+			{
+				label: 'Protection',
+				value:
+					'helmet, harness and two lanyards a climber, gloves, eyes; rescue kit for this structure'
+			},
+			{
+				label: 'Papers',
+				value:
+					'this sheet of both ends, licence, permit to work, the engineer’s word for mast and mount'
+			},
+			{ label: 'Tools', value: tools.join('; ') }
+		]
+	};
 }
 
 function levelSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSection {
@@ -289,6 +383,7 @@ const senderWords = (sender: 'main' | 'standby' | null): string =>
 
 function mountSection(input: HopPlanInput, end: End): SheetSection {
 	const { mount } = input.ends[end];
+	const mounts = inventoryOf(input, end).dishes.length;
 	const adjuster = (axis: 'azimuth' | 'tilt'): SheetRow => ({
 		label: `Adjuster, ${axis}`,
 		value: `${numberText(adjusterAngleDeg(mount[axis], 1), 3)}° per turn, ± ${numberText(mount[axis].travelDeg, 0)}°`,
@@ -299,7 +394,7 @@ function mountSection(input: HopPlanInput, end: End): SheetSection {
 		rows: [
 			{
 				label: 'Bracket',
-				value: `${mount.code}, ${mount.name}`,
+				value: `${mounts > 1 ? `${mounts} × ` : ''}${mount.code}, ${mount.name}`,
 				note: `pipe ${numberText(mount.pipeDiameterMm[0], 0)} to ${numberText(mount.pipeDiameterMm[1], 0)} mm, plumb`
 			},
 			adjuster('azimuth'),
@@ -338,14 +433,36 @@ function portTable(input: HopPlanInput, plan: HopPlan, end: End): SiteSheet['por
 
 function stepsOf(input: HopPlanInput, end: End): string[] {
 	const first = input.firstToMove === end;
+	const { kind } = input.configuration;
+	const dual = CONFIGURATION_RULES[kind].coChannelDual;
 	return [
 		'Confirm height, bearing, type and polarization before the lift. Adjusters in the middle of their travel.',
 		'Bring this end into the alignment state; tell the other end. No dish moves before both are in it.',
+		...(kind === 'two-bands'
+			? [
+					'Two bands: align on the narrower beam alone and fix it; then level the other radio, and see that the aim has not moved.'
+				]
+			: []),
 		first
 			? 'This end moves first: azimuth over its whole travel, to the middle, then tilt, to the middle.'
 			: 'This end stands still first and watches its own meter; it moves when the baton comes.',
 		'Do not stop at the first good signal and do not go to the higher of two humps: go to the middle between them, then sweep the other axis.',
 		'Hand over. Then both ends once more, finely.',
+		...(kind === 'space-diversity'
+			? [
+					'The second dish by itself in the same way, on its own radio’s level, while the far first dish sends.'
+				]
+			: []),
+		...(kind === 'hot-standby'
+			? [
+					'Level on both units: once with the far main unit sending, once with the far standby unit.'
+				]
+			: []),
+		...(dual
+			? [
+					'Read both polarizations, one sent after the other; turn the feed for the least of the weak one.'
+				]
+			: []),
 		'Tighten with the meter connected, one end at a time, in the order of the torque list. Level after equals level before.',
 		'Read the final level, leave the alignment state, cap the port, count the tools, look once more.'
 	];

@@ -2,7 +2,6 @@ import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interface
 import { numberText } from '#core/units/text';
 import type { PreparedSheet } from '../services/sheets';
 import { END_COLOURS, heading, lines, pdfMaker, QUIET, INK } from './common';
-import { itemAt } from '#core/units/lists';
 
 /** The site sheet as a PDF for A4 paper. */
 export async function sheetPdf(prepared: PreparedSheet): Promise<Buffer> {
@@ -68,8 +67,8 @@ export function sheetDefinition(prepared: PreparedSheet): TDocumentDefinitions {
 			{
 				columnGap: 16,
 				columns: [
-					{ width: '*', stack: [itemAt(sections, 3), itemAt(sections, 1), itemAt(sections, 0)] },
-					{ width: '*', stack: [itemAt(sections, 2), itemAt(sections, 4)] }
+					{ width: '*', stack: sections.slice(0, 3) },
+					{ width: '*', stack: sections.slice(3) }
 				]
 			},
 			portTable(prepared, colour),

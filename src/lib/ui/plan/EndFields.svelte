@@ -230,5 +230,11 @@
 			bind:value={values.siteNotes}
 			error={errorAt(at('siteNotes'))}
 		/>
+		<TextField
+			label="Crew at {end} and how to reach it"
+			name={at('crewContact')}
+			bind:value={values.crewContact}
+			error={errorAt(at('crewContact'))}
+		/>
 	</div>
 </fieldset>

@@ -29,7 +29,8 @@ const BY_FIELD: readonly [RegExp, SheetId][] = [
 		/^(requiredAvailabilityPercent|multipathMethod|directionRule|powerControlDb|dryAir|temperature|waterVapour|additionalLoss)/,
 		'availability'
 	],
-	[/^(wind|publicExposure|workerExposure)/, 'looks']
+	[/^(wind|publicExposure|workerExposure)/, 'looks'],
+	[/^building/, 'parts']
 ];
 
 /** The sheet on which a field of a plan is mended, or undefined where it is not on any. */

@@ -7,6 +7,7 @@
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';
+	import { typedNumber } from '../align/numberInput';
 	import { mustAsk } from '../build/cardGate';
 	import StopCardForm from '../build/StopCardForm.svelte';
 	import Notice from '../form/Notice.svelte';
@@ -62,6 +63,13 @@
 	let beforeOpen = $state(false);
 	let afterOpen = $state(false);
 	let beforeDbm: number | null = $state(null);
+	/** What the wrench gave: the sheet’s value stands ready to be confirmed, another is typed. */
+	let torque = $state('');
+	let torqueProblem: string | undefined = $state();
+	$effect(() => {
+		const asked = mount.fasteners[nextIndex]?.torqueNm;
+		torque = asked === undefined ? '' : String(asked);
+	});
 
 	function tighten(): void {
 		if (practice) {
@@ -69,7 +77,14 @@
 				await live.simulate({ end, action: 'tighten', fastenerIndex: nextIndex });
 			});
 		} else if (beforeDbm === null) beforeOpen = true;
-		else afterOpen = true;
+		else {
+			const given = typedNumber(torque);
+			torqueProblem =
+				given === undefined || given < 0.5 || given > 1000
+					? 'What the wrench gave, in N·m: 0.5 to 1000.'
+					: undefined;
+			if (!torqueProblem) afterOpen = true;
+		}
 	}
 
 	function keepStep(afterDbm: number): void {
@@ -78,7 +93,7 @@
 			fastenerIndex: nextIndex,
 			fastener: fastener.name,
 			locks: fastener.locks,
-			torqueNm: fastener.torqueNm,
+			torqueNm: typedNumber(torque) ?? fastener.torqueNm,
 			beforeDbm: beforeDbm!,
 			afterDbm,
 			source: 'hand'
@@ -223,6 +238,17 @@
 			{:else if nextIndex >= 0}
 				<p class="text-[1.7rem] leading-tight font-bold">{mount.fasteners[nextIndex]!.name}</p>
 				<p class="num text-2xl font-bold">{mount.fasteners[nextIndex]!.torqueNm} Nm</p>
+				{#if !practice && beforeDbm !== null}
+					<TextField
+						label="Torque given"
+						name="lock-torque"
+						unit="N·m"
+						numeric
+						hint="As the wrench was set; its sheet asks for the value above."
+						bind:value={torque}
+						error={torqueProblem}
+					/>
+				{/if}
 				<button class="btn btn-main btn-big" disabled={!mayWork} onclick={tighten}>
 					{practice
 						? 'Tighten it and read'

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { inventoryOf } from '#core/budget/inventory';
 	import { ALL_REMAINING, buildStateOf } from '#core/tower/buildState';
 	import { stopStateOf } from '#core/safety/stopCards';
 	import { farEnd, type End } from '#core/ends';
@@ -23,6 +24,24 @@
 	const confirmed = $derived(live.state.ends[end].alignmentStateConfirmed);
 	const farConfirmed = $derived(live.state.ends[far].alignmentStateConfirmed);
 
+	const radios = $derived(inventoryOf(live.revision.input, end).radios);
+	/** What of each radio stands while aligning: its own power, frequency and what it waits for. */
+	const settings = $derived(
+		radios.map((radio) => ({
+			key: radio.key,
+			name: radio.name,
+			words: `${fixed(radio.transmitFrequencyGhz, 4)} GHz, ${fixed(radio.alignmentPowerDbm, 0)} dBm in ${radio.part.alignmentState.modulation}, ${radio.polarization}${
+				radio.role === 'standby'
+					? '; muted, stands by'
+					: radio.role === 'diversity'
+						? '; transmitter off, it only hears'
+						: ''
+			}`
+		}))
+	);
+	/** How each kind of radio here enters the state: once where all are alike. */
+	const kinds = $derived([...new Map(radios.map(({ part }) => [part.code, part])).values()]);
+
 	const rows: { key: keyof AlignmentConfirmations; what: string; why: string }[] = $derived([
 		{
 			key: 'powerControlOff',
@@ -36,12 +55,18 @@
 		},
 		{
 			key: 'fixedPower',
-			what: `Power is fixed at ${fixed(input.alignmentPowerDbm, 0)} dBm in ${input.radio.alignmentState.modulation}`,
+			what:
+				radios.length > 1
+					? 'Power and modulation of every radio are fixed as listed'
+					: `Power is fixed at ${fixed(input.alignmentPowerDbm, 0)} dBm in ${input.radio.alignmentState.modulation}`,
 			why: 'The planned level of the far end holds for this power only.'
 		},
 		{
 			key: 'transmitterOn',
-			what: `The transmitter is on, on ${fixed(input.transmitFrequencyGhz, 3)} GHz`,
+			what:
+				radios.length > 1
+					? `The first radio sends, on ${fixed(input.transmitFrequencyGhz, 3)} GHz; the others as listed`
+					: `The transmitter is on, on ${fixed(input.transmitFrequencyGhz, 3)} GHz`,
 			why: 'The far end aligns on what this end sends.'
 		}
 	]);
@@ -100,8 +125,10 @@
 	<div>
 		<h1>Bring {end} into the alignment state</h1>
 		<p class="text-quiet mt-1">
-			Both ends, before any dish moves. {input.radio.code} takes about
-			<span class="num">{input.radio.bootMinutes}</span> minutes to come up.
+			Both ends, before any dish moves.
+			{#each kinds as kind (kind.code)}
+				{kind.code} takes about <span class="num">{kind.bootMinutes}</span> minutes to come up.
+			{/each}
 		</p>
 	</div>
 	<Notice kind="caution">
@@ -109,10 +136,21 @@
 		in hand; transmit only as licensed; indoor supply before outdoor. Local rules and licensed people
 		decide.
 	</Notice>
-	<Notice>
-		<strong>How this radio enters it:</strong>
-		{input.radio.alignmentState.enter}
-	</Notice>
+	{#each kinds as kind (kind.code)}
+		<Notice>
+			<strong>How {kinds.length > 1 ? kind.code : 'this radio'} enters it:</strong>
+			{kind.alignmentState.enter}
+		</Notice>
+	{/each}
+	{#if radios.length > 1}
+		<ul class="border-line border-t" data-testid="radio-settings">
+			{#each settings as setting (setting.key)}
+				<li class="border-line border-b py-2">
+					<strong>{setting.name}</strong> <span class="num">{setting.words}</span>
+				</li>
+			{/each}
+		</ul>
+	{/if}
 
 	{#if confirmed}
 		<p class="text-lg font-semibold">

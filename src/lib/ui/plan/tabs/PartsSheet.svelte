@@ -1,7 +1,12 @@
 <script lang="ts">
 	import { partsList, type PartsLine } from '#core/tower/partsList';
+	import { buildSteps } from '#core/tower/buildSteps';
+	import { toolLines } from '#core/tower/tools';
 	import { ENDS, type End } from '#core/ends';
+	import type { HopPlanInput } from '#core/budget/planInput';
+	import SelectField from '../../form/SelectField.svelte';
 	import { usePlanEditor } from '../editor.svelte';
+	import PlanText from '../PlanText.svelte';
 
 	const editor = usePlanEditor();
 	const GROUPS = [
@@ -10,6 +15,14 @@
 		['tool', 'Tools'],
 		['consumable', 'Consumables']
 	] as const;
+
+	const { values } = $derived(editor.draft);
+
+	/** Tools follow from the steps, and these from the plan: without one there are none. */
+	function linesOf(input: HopPlanInput, end: End): PartsLine[] {
+		const tools = editor.plan ? toolLines(input, end, buildSteps(input, editor.plan, end)) : [];
+		return [...partsList(input, end), ...tools];
+	}
 
 	function asCsv(end: End, lines: readonly PartsLine[]): string {
 		const quoted = (text: string): string => `"${text.replaceAll('"', '""')}"`;
@@ -20,11 +33,39 @@
 	}
 </script>
 
+<div class="mb-6 grid gap-4 sm:grid-cols-3">
+	<SelectField
+		label="What goes up together"
+		name="plan.building.lift"
+		bind:value={values.building.lift}
+		options={[
+			{ value: 'separately', label: 'Dish, coupling and radios each by itself' },
+			{ value: 'whole', label: 'All of it, put together on the ground' }
+		]}
+	/>
+	<SelectField
+		label="Outdoor joints are closed"
+		name="plan.building.joints"
+		bind:value={values.building.joints}
+		options={[
+			{ value: 'as-part', label: 'As the sheet of each part has it' },
+			{ value: 'compound-under-tape', label: 'Sealing compound under tape' },
+			{ value: 'layered-tape', label: 'Layered tape, tied at both ends' }
+		]}
+	/>
+	<PlanText
+		label="Earth conductor by the local code"
+		unit="mm²"
+		numeric
+		field="building.earthMm2"
+		bind:value={values.building.earthMm2}
+	/>
+</div>
 {#if editor.input}
 	{@const input = editor.input}
 	<div class="grid gap-x-10 gap-y-8 md:grid-cols-2">
 		{#each ENDS as end (end)}
-			{@const lines = partsList(input, end)}
+			{@const lines = linesOf(input, end)}
 			<section
 				class="end-{end} border-t-4 pt-3"
 				style:border-color="var(--end)"

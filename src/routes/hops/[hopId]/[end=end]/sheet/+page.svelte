@@ -11,8 +11,6 @@
 		hopId: data.hop.id,
 		end: data.end === 'A' ? ('a' as const) : ('b' as const)
 	});
-	// Level and pointing first: what a hand on the tower looks for.
-	const order = $derived([3, 1, 0, 2, 4].map((i) => sheet.sections[i]!));
 </script>
 
 <svelte:head><title>Site sheet {sheet.end} · {prepared.hopName} · Skiaxis</title></svelte:head>
@@ -52,13 +50,13 @@
 		{#each sheet.cautions as caution (caution)}<li>{caution}</li>{/each}
 	</ul>
 	<div class="columns-1 gap-8 sm:columns-2 print:columns-2">
-		{#each order as section (section.title)}
+		{#each sheet.sections as section (section.title)}
 			<section class="mb-5 break-inside-avoid">
 				<h2 class="text-end-own border-b-2 pb-1" style:border-color="var(--end)">
 					{section.title}
 				</h2>
 				<dl>
-					{#each section.rows as row (row.label)}
+					{#each section.rows as row, i (i)}
 						<div class="border-line grid grid-cols-[8.2rem_1fr] gap-x-3 border-b py-1.5">
 							<dt class="text-quiet text-sm">{row.label}</dt>
 							<dd class="min-w-0">
