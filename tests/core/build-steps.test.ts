@@ -233,9 +233,12 @@ describe('the words of a step', () => {
 	it('hear and send each radio’s own frequencies on the desk', () => {
 		const lines = of(builtHop('two-bands', 'direct'), 'configure-radio-2').lines;
 		expect(lines[0]).toBe('Sends 17.8500 GHz, hears 18.8600 GHz');
-		expect(of(builtHop('space-diversity', 'direct'), 'configure-radio-2').lines).toContain(
-			'Only hears: its transmitter off'
-		);
+		expect(of(builtHop('space-diversity', 'direct'), 'configure-radio-2').lines).toEqual([
+			'Only hears 7.3460 GHz: its transmitter off',
+			'Channel 28.0 MHz',
+			'Fixed modulation 4 QAM',
+			'Adaptive modulation off'
+		]);
 	});
 
 	it('count O-rings, films and earth for every dish and radio', () => {
@@ -253,6 +256,16 @@ describe('the words of a step', () => {
 			low: 2.5,
 			from: 'supply conductor 2.5 mm²; nobody has typed what the local code asks: ask'
 		});
+	});
+
+	it('ask which port feeds which radio where two can be changed over', () => {
+		const four = of(builtHop('four-radios', 'direct'), 'port-check');
+		expect(four.quantity?.expected).toBe(4);
+		expect(four.lines[2]).toBe(
+			'Port 3: radio 3, RU-07, on port 3 of the coupling; horizontal, 7.346 GHz received'
+		);
+		const bases = stepsOf(builtHop('single', 'direct')).map(({ base }) => base);
+		expect(bases).not.toContain('port-check');
 	});
 
 	it('test a cable by what it is made of', () => {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { inventoryOf } from '#core/budget/inventory';
 import { guidanceInputOf } from '#core/guide/aim';
-import { planSearch, type SearchInput } from '#core/guide/searchPlan';
+import { planSearch } from '#core/guide/searchPlan';
 import { feed, ready, stateAfter, type Made } from './feed';
 import { hopInput, soundPlan } from './planFixture';
 

@@ -83,10 +83,17 @@ describe('the sheet of every configuration', () => {
 			const { radios, dishes, coupling, runs } = inventoryOf(input, 'A');
 			for (const radio of radios) {
 				const of = radios.length > 1 ? `, radio ${radio.number}` : '';
-				const equipment = sheet.sections.find(({ title }) => title === 'Equipment and channels')!;
+				const equipment = sheet.sections.find(({ title }) => title === 'Equipment')!;
 				expect(equipment.rows.find(({ label }) => label === radio.name)!.value).toContain(
 					radio.part.code
 				);
+				if (radio.role === 'diversity') {
+					expect(row(sheet, `Receives${of}`)!.value).toBe(
+						`${radio.receiveFrequencyGhz.toFixed(3)} GHz`
+					);
+					expect(row(sheet, `Power${of}`)).toBeUndefined();
+					continue;
+				}
 				expect(row(sheet, `Sends / receives${of}`)!.value).toBe(
 					`${radio.transmitFrequencyGhz.toFixed(3)} / ${radio.receiveFrequencyGhz.toFixed(3)} GHz`
 				);

@@ -63,6 +63,7 @@ export function makeSiteSheet(
 			pointingSection(input, plan, end),
 			placeSection(input, plan, end),
 			equipmentSection(input, end),
+			channelSection(input, end),
 			settingSection(input, end),
 			mountSection(input, end),
 			peopleSection(input, plan, end)
@@ -195,7 +196,7 @@ function equipmentSection(input: HopPlanInput, end: End): SheetSection {
 	const { radios, dishes, coupling, runs, indoorUnit, powerSource } = inventoryOf(input, end);
 	const stands = [indoorUnit, powerSource].filter((item) => item !== null);
 	return {
-		title: 'Equipment and channels',
+		title: 'Equipment',
 		rows: [
 			...(input.configuration.kind === 'single'
 				? []
@@ -221,42 +222,65 @@ function equipmentSection(input: HopPlanInput, end: End): SheetSection {
 						? own.feeder.name
 						: `${runs.length > 1 ? `${runs.length} × ` : ''}${own.feeder.code}, ${own.feeder.name}, ${numberText(own.feederLengthM, 1)} m`
 			},
-			...radios.flatMap((radio) => radioRows(radio, radios.length, own)),
+			...radios.map((radio) => ({
+				label: radio.name,
+				value: `${radio.part.code}, ${radio.part.name}`,
+				note: `${radio.subBandUnit ? `sub-band unit ${radio.subBandUnit}` : 'sub-band unit not said'}${radios.length > 1 || radio.place === 'foot' ? `, ${radio.seat}` : ''}`
+			})),
 			...stands.map(({ name, part }) => ({ label: name, value: `${part.code}, ${part.name}` }))
 		]
 	};
 }
 
-/** What one radio is, sends, takes and how it is brought into the alignment state. */
-function radioRows(radio: RadioItem, radios: number, own: EndPlanInput): SheetRow[] {
-	const { part, name, cable } = radio;
+/** What every radio sends, hears and takes, and how each kind of radio enters the alignment state. */
+function channelSection(input: HopPlanInput, end: End): SheetSection {
+	const own = input.ends[end];
+	const { radios } = inventoryOf(input, end);
+	const kinds = [...new Map(radios.map((radio) => [radio.part.code, radio])).values()];
+	return {
+		title: 'Channels and power',
+		rows: [
+			...radios.flatMap((radio) => radioRows(radio, radios.length)),
+			...kinds.flatMap(({ part, cable }): SheetRow[] => {
+				const of = kinds.length > 1 ? `, ${part.code}` : '';
+				const each = radios.length > 1 ? ' each' : '';
+				return [
+					{
+						label: `Supply${of}`,
+						value: `at least ${numberText(part.supplyMinV, 0)} V at the unit`,
+						note: `${supplyWords(cable, own)}${numberText(part.consumptionW, 0)} W${each}, ${numberText(part.bootMinutes, 0)} min to come up`
+					},
+					{ label: `Enter the alignment state${of}`, value: part.alignmentState.enter },
+					{ label: `Leave it${of}`, value: part.alignmentState.leave }
+				];
+			})
+		]
+	};
+}
+
+function radioRows(radio: RadioItem, radios: number): SheetRow[] {
 	const of = radios > 1 ? `, radio ${radio.number}` : '';
-	const silent = { standby: 'muted, stands by', diversity: 'only hears' } as const;
-	const role =
-		radio.role === 'standby' || radio.role === 'diversity' ? `; ${silent[radio.role]}` : '';
+	const channel = `${radio.polarization}, channel ${numberText(radio.channelWidthMhz, 0)} MHz`;
+	if (radio.role === 'diversity') {
+		return [
+			{
+				label: `Receives${of}`,
+				value: `${numberText(radio.receiveFrequencyGhz, 3)} GHz`,
+				note: `${channel}; only hears, its transmitter off`
+			}
+		];
+	}
 	return [
-		{
-			label: name,
-			value: `${part.code}, ${part.name}`,
-			note: `${radio.subBandUnit ? `sub-band unit ${radio.subBandUnit}` : 'sub-band unit not said'}${radios > 1 || radio.place === 'foot' ? `, ${radio.seat}` : ''}`
-		},
 		{
 			label: `Sends / receives${of}`,
 			value: `${numberText(radio.transmitFrequencyGhz, 3)} / ${numberText(radio.receiveFrequencyGhz, 3)} GHz`,
-			note: `${radio.polarization}, channel ${numberText(radio.channelWidthMhz, 0)} MHz${role}`
+			note: `${channel}${radio.role === 'standby' ? '; muted, stands by' : ''}`
 		},
 		{
 			label: `Power${of}`,
 			value: `${numberText(radio.alignmentPowerDbm, 0)} dBm while aligning`,
 			note: `${numberText(radio.transmitPowerDbm, 0)} dBm in operation, ${radio.modulation}`
-		},
-		{
-			label: `Supply${of}`,
-			value: `at least ${numberText(part.supplyMinV, 0)} V at the unit`,
-			note: `${supplyWords(cable, own)}${numberText(part.consumptionW, 0)} W, ${numberText(part.bootMinutes, 0)} min to come up`
-		},
-		{ label: `Enter the alignment state${of}`, value: part.alignmentState.enter },
-		{ label: `Leave it${of}`, value: part.alignmentState.leave }
+		}
 	];
 }
 

@@ -215,6 +215,12 @@ export const ORDER_FACTS: readonly OrderFact[] = [
 		reason: 'indoor before outdoor'
 	},
 	{
+		name: 'every radio is up before its port is looked for',
+		first: ['boot'],
+		then: ['port-check'],
+		reason: 'a radio that is not up cannot go dark'
+	},
+	{
 		name: 'a unit is measured before it is waited for',
 		first: ['voltage'],
 		then: ['boot'],

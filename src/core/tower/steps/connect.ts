@@ -337,7 +337,27 @@ function portLine({ radios }: Inventory, cable: CableItem, port: number): string
 export function powerSteps(site: BuildSite): Draft[] {
 	return [
 		...indoorPower(site),
-		...site.inventory.radios.flatMap((radio) => unitPower(site, radio))
+		...site.inventory.radios.flatMap((radio) => unitPower(site, radio)),
+		...portCheck(site)
+	];
+}
+
+/** Two cables changed over between the ports and the radios, found before anybody aligns on the wrong one. */
+function portCheck({ inventory }: BuildSite): Draft[] {
+	const { cables, radios } = inventory;
+	if (cables.length < 2) return [];
+	return [
+		{
+			base: 'port-check',
+			phase: 'power-up',
+			title: 'Which port feeds which radio',
+			why: 'Switch one port off: the radio that it is listed for goes dark, and no other. Two cables changed over look right at both ends by themselves.',
+			lines: cables.map((cable, i) => portLine(inventory, cable, i + 1)),
+			caution: 'Mains and DC isolation: licensed people.',
+			items: [...cables.map(({ key }) => key), ...radios.map(({ key }) => key)],
+			people: 2,
+			quantity: counted('Ports that switch off their own radio', cables.length, 'plan')
+		}
 	];
 }
 

@@ -33,16 +33,21 @@ export function officeSteps({ inventory, input }: BuildSite): Draft[] {
 
 function configureStep(radio: RadioItem, radios: number): Draft {
 	const { part } = radio;
-	const lines = [
-		`Sends ${numberText(radio.transmitFrequencyGhz, 4)} GHz, hears ${numberText(radio.receiveFrequencyGhz, 4)} GHz`,
-		`Channel ${numberText(radio.channelWidthMhz, 1)} MHz`,
-		`Power fixed at ${numberText(radio.alignmentPowerDbm, 0)} dBm while aligning`,
-		`Fixed modulation ${part.alignmentState.modulation}`,
-		'Automatic power control off',
-		'Adaptive modulation off',
-		...(radio.role === 'standby' ? ['Stands by: muted until it is switched to'] : []),
-		...(radio.role === 'diversity' ? ['Only hears: its transmitter off'] : [])
-	];
+	const hears = `hears ${numberText(radio.receiveFrequencyGhz, 4)} GHz`;
+	const channel = `Channel ${numberText(radio.channelWidthMhz, 1)} MHz`;
+	const modulation = `Fixed modulation ${part.alignmentState.modulation}`;
+	const lines =
+		radio.role === 'diversity'
+			? [`Only ${hears}: its transmitter off`, channel, modulation, 'Adaptive modulation off']
+			: [
+					`Sends ${numberText(radio.transmitFrequencyGhz, 4)} GHz, ${hears}`,
+					channel,
+					`Power fixed at ${numberText(radio.alignmentPowerDbm, 0)} dBm while aligning`,
+					modulation,
+					'Automatic power control off',
+					'Adaptive modulation off',
+					...(radio.role === 'standby' ? ['Stands by: muted until it is switched to'] : [])
+				];
 	return {
 		...ofRadio('configure', radio),
 		phase: 'office',

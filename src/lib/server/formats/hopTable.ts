@@ -1,3 +1,6 @@
+import type { PlanFields } from '#core/budget/fieldTable';
+import { END_FIELDS, PLAN_FIELDS } from '#core/budget/planFields';
+import { ENDS } from '#core/ends';
 import type { PlanDraftValues } from '../../plan/resolve';
 import { flatten, unflatten, type Flat } from './dotted';
 
@@ -20,15 +23,18 @@ const WHOLE = [
 	'plan.ends.A.pattern',
 	'plan.ends.B.pattern'
 ];
+/** Columns whose empty cell says "there is none", by the tables of fields. */
+function nullable(fields: PlanFields, inside: string): string[] {
+	return Object.entries(fields).flatMap(([key, field]) => {
+		const path = `${inside}${key}`;
+		if (field.type === 'group') return nullable(field.fields, `${path}.`);
+		return field.type === 'number' && field.orNone ? [path] : [];
+	});
+}
+
 const NULLABLE = [
-	'plan.eirpLimitDbm',
-	'plan.configuration.secondChannelWidthMhz',
-	'plan.ends.A.secondTransmitFrequencyGhz',
-	'plan.ends.B.secondTransmitFrequencyGhz',
-	'plan.ends.A.interferenceDbm',
-	'plan.ends.B.interferenceDbm',
-	'plan.ends.A.secondInterferenceDbm',
-	'plan.ends.B.secondInterferenceDbm'
+	...nullable(PLAN_FIELDS, 'plan.'),
+	...ENDS.flatMap((end) => nullable(END_FIELDS, `plan.ends.${end}.`))
 ];
 
 export const NEEDED_HOP_COLUMNS = ['name', 'site_a', 'site_b'];

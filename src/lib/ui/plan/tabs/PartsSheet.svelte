@@ -39,8 +39,8 @@
 		name="plan.building.lift"
 		bind:value={values.building.lift}
 		options={[
-			{ value: 'separately', label: 'Dish, coupling and radios each by itself' },
-			{ value: 'whole', label: 'All of it, put together on the ground' }
+			{ value: 'separately', label: 'Each piece by itself' },
+			{ value: 'whole', label: 'All in one piece' }
 		]}
 	/>
 	<SelectField
