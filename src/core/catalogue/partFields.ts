@@ -228,7 +228,23 @@ const adjuster = (key: string, label: string): GroupSpec =>
 		number('armMm', 'Rod to pivot', 'mm', 10, 2000),
 		number('travelDeg', 'Travel each way', '°', 0.5, 45),
 		whole('nutFlats', 'Flats of the nut', 1, 12),
-		text('positiveTurn', 'Turning that moves right, or up')
+		text('positiveTurn', 'Turning that moves right, or up'),
+		group(
+			'nut',
+			'Nut turned clockwise',
+			[
+				text('seenFrom', 'Clockwise seen from', 80),
+				choice('clockwise', 'The dish goes', {
+					'right-or-up': 'right, or up',
+					'left-or-down': 'left, or down'
+				}),
+				choice('rod', 'The free rod becomes', { longer: 'longer', shorter: 'shorter' })
+			],
+			{
+				absent: 'missing',
+				hint: 'With it the bench says which way to turn the nut, and where the rod then stands.'
+			}
+		)
 	]);
 
 const MOUNT: readonly FieldSpec[] = [

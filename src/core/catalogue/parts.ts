@@ -106,6 +106,15 @@ export interface Adjuster {
 	nutFlats: number;
 	/** Which way of turning moves the dish right (azimuth) or up (tilt). */
 	positiveTurn: string;
+	/** What turning its nut clockwise does; absent in parts older than this. */
+	nut?: {
+		/** From where clockwise is meant. */
+		seenFrom: string;
+		/** The dish goes right or up, or the other way. */
+		clockwise: 'right-or-up' | 'left-or-down';
+		/** What becomes of the free length of the rod. */
+		rod: 'longer' | 'shorter';
+	};
 }
 
 export interface Fastener {

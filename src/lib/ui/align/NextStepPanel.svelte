@@ -5,7 +5,9 @@
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import type { AlignBench } from './bench.svelte';
 	import BatonBox from './BatonBox.svelte';
-	import { stepInWords } from './stepWords';
+	import { adjusterTurns } from '#core/sweep/adjusterScale';
+	import { nutMove } from '#core/sweep/nutMove';
+	import { nutInWords, stepInWords } from './stepWords';
 
 	interface Props {
 		end: End;
@@ -46,6 +48,20 @@
 	const running = $derived(bench.running);
 	const simulated = $derived(bench.driven);
 	const words = $derived(stepInWords(step, mount, own, inTurns, running));
+	/** What the hand at the nut does for it. A dish set by the level has its rod where the level wanted it. */
+	const nut = $derived(
+		step.kind === 'move'
+			? nutInWords(
+					nutMove(
+						mount,
+						step.axis,
+						own.turns[step.axis],
+						adjusterTurns(mount[step.axis], step.targetDeg),
+						step.axis === 'azimuth' || !live.recorded.ends[end].building.steps['tilt-preset']
+					)
+				)
+			: ''
+	);
 	const readWords = $derived(
 		bench.meter ? 'Keep what the meter shows' : simulated ? 'Read the meter' : 'Type a reading'
 	);
@@ -106,6 +122,7 @@
 		<ul class="flex flex-col gap-1.5">
 			{#each sayWhy.slice(0, 3) as why, i (i)}<li>{why}</li>{/each}
 			{#if step.kind === 'move'}
+				<li class="text-sm" data-testid="nut">{nut}</li>
 				<li class="text-quiet text-sm">
 					{simulated
 						? 'The simulated nut goes half a turn past and comes back, so that the play of the thread falls out.'

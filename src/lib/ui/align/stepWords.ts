@@ -1,6 +1,7 @@
 import type { Axis } from '#core/ends';
 import type { MountPart } from '#core/catalogue/parts';
 import type { NextStep } from '#core/guide/nextStep';
+import type { NutMove } from '#core/sweep/nutMove';
 import { adjusterTurns } from '#core/sweep/adjusterScale';
 import { degrees, fixed, turnsInWords } from '../format';
 
@@ -31,6 +32,28 @@ export function positionInWords(turns: number, deg: number, inTurns: boolean): s
 /** How sure a verdict is; nothing is ever a hundred percent. */
 export function sureInWords(confidence: number): string {
 	return confidence > 0.99 ? 'over 99 % sure' : `${(confidence * 100).toFixed(0)} % sure`;
+}
+
+/** A move as the hand at the nut makes it, in sentences. */
+export function nutInWords({
+	loosen,
+	way,
+	seenFrom,
+	turns,
+	flats,
+	rodMm,
+	standsMm
+}: NutMove): string {
+	const counted = [
+		...(turns ? [`${turns} ${turns === 1 ? 'turn' : 'turns'}`] : []),
+		...(flats || !turns ? [`${flats} ${flats === 1 ? 'flat' : 'flats'}`] : [])
+	].join(' and ');
+	const turned = way ? `${way}, seen from ${seenFrom}: ` : ': ';
+	return [
+		`Loosen just enough: ${loosen.map((name) => name.toLowerCase()).join(', ')}.`,
+		`Nut ${turned}${counted}, ${fixed(rodMm, 1)} mm of thread.`.replace('Nut : ', 'Nut: '),
+		...(standsMm === null ? [] : [`The rod then stands at ${fixed(standsMm, 1)} mm.`])
+	].join(' ');
 }
 
 export interface StepWords {

@@ -38,6 +38,7 @@
 	let leaving = $state(false);
 	let photoIds: string[] = $state(untrack(() => [...own.photoIds]));
 	let problem: string | undefined = $state();
+	let leavingProblem: { cause?: string; word?: string } = $state({});
 	/** A value outside is asked about once before it is kept. */
 	let sure = $state(false);
 
@@ -90,14 +91,13 @@
 	}
 
 	async function leaveOut(): Promise<void> {
-		if (cause.trim().length < 3) {
-			problem = 'Write the cause in a few words.';
-			return;
-		}
-		if (step.gate && authorisedBy.trim().length < 2) {
-			problem = 'This can hurt or destroy: name the person on whose word it is left out.';
-			return;
-		}
+		leavingProblem = {
+			...(cause.trim().length < 3 ? { cause: 'Write the cause in a few words.' } : {}),
+			...(step.gate && authorisedBy.trim().length < 2
+				? { word: 'This can hurt or destroy: name the person on whose word it is left out.' }
+				: {})
+		};
+		if (Object.keys(leavingProblem).length) return;
 		await live.add(end, 'step-skipped', {
 			step: step.key,
 			cause: cause.trim(),
@@ -244,7 +244,7 @@
 						label="Cause"
 						name="step-cause"
 						bind:value={cause}
-						error={cause.trim().length < 3 ? problem : undefined}
+						error={leavingProblem.cause}
 					/>
 					{#if step.gate}
 						<TextField
@@ -252,7 +252,7 @@
 							name="step-authorised"
 							hint="Name and function."
 							bind:value={authorisedBy}
-							error={cause.trim().length >= 3 ? problem : undefined}
+							error={leavingProblem.word}
 						/>
 					{/if}
 					<button class="btn">Leave it out with this cause</button>
