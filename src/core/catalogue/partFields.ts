@@ -117,7 +117,11 @@ const RADIO: readonly FieldSpec[] = [
 	group('alignmentState', 'Alignment state', [
 		text('modulation', 'Fixed modulation', 40),
 		text('enter', 'How it is entered', 400),
-		text('leave', 'How it is left', 400)
+		text('leave', 'How it is left', 400),
+		group('timer', 'Leaves by itself', [number('hours', 'After', 'h', 0.1, 240)], {
+			absent: 'missing',
+			hint: 'The bench then says when, before it happens.'
+		})
 	]),
 	number('supplyMinV', 'Lowest supply at the unit', 'V', 5, 72),
 	number('consumptionW', 'Consumption', 'W', 1, 500),

@@ -58,7 +58,13 @@ export interface RadioPart extends PartIdentity {
 	/** Above this level the receiver may be destroyed, dBm. */
 	damageInputDbm: number;
 	levelPort: { connector: string; curve: readonly LevelCurvePoint[]; resolutionV: number };
-	alignmentState: { modulation: string; enter: string; leave: string };
+	alignmentState: {
+		modulation: string;
+		enter: string;
+		leave: string;
+		/** It leaves the state by itself so many hours after it was entered; absent where it does not. */
+		timer?: { hours: number };
+	};
 	supplyMinV: number;
 	consumptionW: number;
 	bootMinutes: number;

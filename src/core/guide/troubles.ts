@@ -5,6 +5,16 @@ import { range, type GuidanceInput, type GuidanceReading } from './situation';
 const TOO_HIGH_DB = 7;
 /** Power control holds a level within this of the plan; far out on the lobes several may be alike by chance. */
 const NEAR_PLAN_DB = 15;
+/** Sway that is told of, in beamwidths. */
+const SWAY_BEAMS = 0.1;
+
+/**
+ * What so much sway away from the axis costs more, dB, by the parabola of 12·(x/θ)² dB.
+ *
+ * @param offBeams where the dish stands beside its axis, beamwidths
+ */
+const swayDb = (offBeams: number): number => 12 * ((offBeams + SWAY_BEAMS) ** 2 - offBeams ** 2);
+
 /** More readings than this in one turn lead nowhere. */
 const MOST_READINGS = 900;
 
@@ -22,7 +32,8 @@ export function troubleIn(
 	if (highest > input.plannedLevelDbm + TOO_HIGH_DB) {
 		return [
 			`${levelText(highest)} is ${numberText(highest - input.plannedLevelDbm, 1)} dB above the plan: as suspect as too low.`,
-			'Check the far power and its fixed state, the level curve of this port, and that the reading is of this link.'
+			'Check the far power and its fixed state, the level curve of this port, and that the reading is of this link.',
+			`Where it is too strong, send less; never point off. Half a beam off the axis costs 3 dB, and there ${numberText(SWAY_BEAMS * beamwidthDeg, 2)}° of sway change the level by ${numberText(swayDb(0.5), 1)} dB; on the axis by ${numberText(swayDb(0), 1)} dB.`
 		];
 	}
 	if (readings.length > MOST_READINGS) {

@@ -3,6 +3,7 @@ import { levelsWhenSwitched, senderOf, SWITCHING, type UnitLevel } from '../budg
 import { CONFIGURATION_RULES } from '../budget/configuration';
 import type { ExposureDistance } from '../firstlook/exposure';
 import type { HopPlan } from '../budget/hopPlan';
+import { sendersWhileAligning } from '../budget/senders';
 import { inventoryOf, type CableItem, type DishItem, type RadioItem } from '../budget/inventory';
 import type { EndPlanInput, HopPlanInput } from '../budget/planInput';
 import { farEnd, type End } from '../ends';
@@ -378,6 +379,7 @@ function levelSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSectio
 				note: rising ? 'this port rises with the level' : 'this port falls as the level rises',
 				strong: true
 			},
+			...optional('Who sends', sendersWhileAligning(input, end)),
 			...plan.carriers.slice(1).map((carrier) => ({
 				label: carrier.name,
 				value: `${levelText(carrier.received[end].plannedLevelDbm)}, ${numberText(carrier.received[end].plannedVolts, 3)} V`,

@@ -24,10 +24,13 @@
 	import SweepChart from '../align/SweepChart.svelte';
 	import { positionInWords, stepInWords, sureInWords } from '../align/stepWords';
 	import TravelBar from '../align/TravelBar.svelte';
+	import { alignmentTimer } from '#core/radio/alignmentTimer';
+	import { inventoryOf } from '#core/budget/inventory';
+	import { sendersWhileAligning } from '#core/budget/senders';
 	import { mustAsk } from '../build/cardGate';
 	import StopCardForm from '../build/StopCardForm.svelte';
 	import Notice from '../form/Notice.svelte';
-	import { fixed } from '../format';
+	import { fixed, moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 
 	/** Samples closer than this share of a beam let a cut be read by itself. */
@@ -51,6 +54,17 @@
 	const holds = $derived(live.state.baton === end);
 	const ready = $derived(
 		own.alignmentStateConfirmed && live.state.ends[far].alignmentStateConfirmed
+	);
+	const senders = $derived(sendersWhileAligning(input, end));
+	const entered = $derived(live.recorded.ends[end].alignmentState);
+	const timer = $derived(
+		ready && entered
+			? alignmentTimer(
+					inventoryOf(input, end).radios.map(({ part }) => part),
+					entered.at,
+					live.nowMs
+				)
+			: undefined
 	);
 	/** Nobody goes up to move a dish before the card is answered; what runs is let finish. */
 	const askFirst = $derived(holds && ready && !bench.running && mustAsk(live, end, 'climb'));
@@ -280,6 +294,14 @@
 					2
 				)} dB
 			</p>
+		{/if}
+		{#if senders}<p class="text-sm" data-testid="senders">{senders}</p>{/if}
+		{#if timer && timer.state !== 'runs'}
+			<Notice kind={timer.state === 'over' ? 'trouble' : 'caution'}>
+				{timer.state === 'over'
+					? `By its sheet a radio of ${end} has left the alignment state by itself, ${moment(timer.endsAt)}: enter it again under power.`
+					: `A radio of ${end} leaves the alignment state by itself in ${fixed(timer.minutesLeft, 0)} min.`}
+			</Notice>
 		{/if}
 		{#if bench.meterTrouble}<Notice kind="trouble">{bench.meterTrouble}</Notice>{/if}
 		<div class="mt-2 flex flex-col gap-2">

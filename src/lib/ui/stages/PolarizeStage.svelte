@@ -1,5 +1,7 @@
 <script lang="ts">
-	import { carrierStates } from '#core/accept/carriers';
+	import { carrierStates, type CarrierState } from '#core/accept/carriers';
+	import { inventoryOf } from '#core/budget/inventory';
+	import { makeLevelCurve } from '#core/radio/levelCurve';
 	import { senderOf, SWITCHING } from '#core/budget/standby';
 	import { farEnd, type End } from '#core/ends';
 	import { polarizationBench } from '#core/guide/polarizationBench';
@@ -7,6 +9,7 @@
 	import type { LinearPolarization } from '#core/propagation/rain';
 	import { resolve } from '$app/paths';
 	import { untrack } from 'svelte';
+	import ReadingSheet from '../align/ReadingSheet.svelte';
 	import { typedNumber } from '../align/numberInput';
 	import { AlignBench } from '../align/bench.svelte';
 	import { mustAsk } from '../build/cardGate';
@@ -79,14 +82,24 @@
 			stage
 		});
 	const carriers = $derived(carrierStates(live.recorded, end));
-	let carrierLevels: Record<number, string> = $state({});
-	let carrierProblem: number | undefined = $state();
-	async function keepCarrier(number: number): Promise<void> {
-		const levelDbm = typedNumber(carrierLevels[number] ?? '');
-		carrierProblem = levelOk(levelDbm) ? undefined : number;
-		if (!levelOk(levelDbm)) return;
-		carrierLevels = { ...carrierLevels, [number]: '' };
-		await live.add(end, 'carrier-level', { carrier: number, levelDbm: levelDbm!, source: 'hand' });
+	/** The carrier whose level is being typed. */
+	let carrierAsked: CarrierState['carrier'] | undefined = $state();
+	let carrierOpen = $state(false);
+	/** Each carrier comes in by a radio of its own, with a port of its own. */
+	const carrierCurve = $derived(
+		makeLevelCurve(
+			(
+				inventoryOf(input, end).radios[(carrierAsked?.number ?? 1) - 1]?.part ??
+				input.ends[end].radio
+			).levelPort.curve
+		)
+	);
+	function keepCarrier(levelDbm: number | null): void {
+		// What the port cannot give is said in the sheet, which stays open.
+		if (!carrierAsked || levelDbm === null) return;
+		const { number } = carrierAsked;
+		void live.add(end, 'carrier-level', { carrier: number, levelDbm, source: 'hand' });
+		carrierOpen = false;
 	}
 </script>
 
@@ -264,28 +277,13 @@
 								</span>
 							{/if}
 							{#if live.mayRecord}
-								<label class="sr-only" for="carrier-{carrier.number}"
-									>Level of {carrier.name}, dBm</label
+								<button
+									class="btn px-3"
+									onclick={() => {
+										carrierAsked = carrier;
+										carrierOpen = true;
+									}}>Read {carrier.name.toLowerCase()}</button
 								>
-								<input
-									id="carrier-{carrier.number}"
-									class="input num w-28! text-right"
-									inputmode="decimal"
-									autocomplete="off"
-									placeholder="dBm"
-									bind:value={
-										() => carrierLevels[carrier.number] ?? '',
-										(typed) => (carrierLevels = { ...carrierLevels, [carrier.number]: typed })
-									}
-								/>
-								<button class="btn px-3" onclick={() => void keepCarrier(carrier.number)}
-									>Keep</button
-								>
-							{/if}
-							{#if carrierProblem === carrier.number}
-								<p class="trouble w-full text-sm font-semibold" role="alert">
-									▲ A level from −150 to 20 dBm.
-								</p>
 							{/if}
 						</li>
 					{/each}
@@ -294,3 +292,10 @@
 		{/if}
 	</div>
 </div>
+
+<ReadingSheet
+	bind:open={carrierOpen}
+	title="Level of {carrierAsked?.name.toLowerCase() ?? 'the carrier'} at {end}"
+	curve={carrierCurve}
+	onreading={({ levelDbm }) => keepCarrier(levelDbm)}
+/>
