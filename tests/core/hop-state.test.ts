@@ -149,7 +149,7 @@ const SAMPLES: { [K in RecordKind]: RecordPayloads[K] } = {
 		fastenerIndex: 0,
 		fastener: dual.ends.A.mount.fasteners[0]!.name,
 		locks: dual.ends.A.mount.fasteners[0]!.locks,
-		torqueNm: 20,
+		torqueNm: dual.ends.A.mount.fasteners[0]!.torqueNm,
 		beforeDbm: -43,
 		afterDbm: -43,
 		source: 'hand'

@@ -218,13 +218,13 @@ function runsOf(
 	coupling: CouplingItem | null
 ): RunItem[] {
 	if (!isSplit(own)) return [];
-	const arms =
+	const arms: readonly { arm: string | null; dish: 1 | 2 }[] =
 		coupling?.place === 'dish'
 			? coupling.part.arms.map(({ name }) => ({ arm: name, dish: 1 as const }))
 			: dishNumbers(rule, own)
 					.filter((dish) => radios.some((radio) => radio.place === 'foot' && radio.dish === dish))
 					.map((dish) => ({ arm: null, dish }));
-	return arms.map(({ arm, dish }, i) => ({
+	return arms.map(({ arm, dish }, i): RunItem => ({
 		kind: 'run',
 		key: i === 0 ? 'feeder' : `feeder-${i + 1}`,
 		name: arm ? `Run from ${arm.toLowerCase()}` : dish === 2 ? 'Second run' : 'Run',
