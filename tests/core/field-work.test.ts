@@ -286,6 +286,18 @@ describe('bays of the masts', () => {
 		).toEqual(['open', ...Array.from({ length: 6 }, () => 'later')]);
 	});
 
+	it('ask for no step of a building that was accepted as it stood, but for those of a new plan', () => {
+		const built = (accepted: number | null, revisionNumber = 1): unknown =>
+			stagesOf({
+				issued: stateAfter(input, feed()),
+				revisionNumber,
+				accepted: accepted === null ? null : { revisionNumber: accepted, lastSeq: 0 }
+			}).A.find(({ stage }) => stage === 'build');
+		expect(built(null)).toMatchObject({ state: 'open' });
+		expect(built(1)).toMatchObject({ state: 'done', note: 'Accepted as it was recorded.' });
+		expect(built(1, 2)).toMatchObject({ state: 'open' });
+	});
+
 	it('wait for the other end where a gate stands', () => {
 		const one = feed(['A', 'alignment-state', ready]);
 		expect(statesOf(one, 'A')).toEqual([

@@ -49,7 +49,7 @@ function baysOf({ issued, revisionNumber, accepted }: StageInput, end: End): Bay
 	const farAligned = other.aim !== null;
 	return [
 		{ stage: 'prepare', state: 'done', note: 'The site sheet is issued.' },
-		buildBay(issued, end),
+		buildBay(issued, end, accepted?.revisionNumber === revisionNumber),
 		own.alignmentStateConfirmed
 			? { stage: 'power', state: 'done', note: 'In the alignment state.' }
 			: stillHolds(issued, 'operating-state', end, own.operatingState)
@@ -81,7 +81,8 @@ function acceptedBay(due: AcceptanceDue): BayState {
 		: { stage, state: 'done', note: 'Accepted and signed.' };
 }
 
-function buildBay(hop: HopState, end: End): BayState {
+/** @param accepted whether the building of this plan was accepted as it stood: steps that came later ask for nothing */
+function buildBay(hop: HopState, end: End, accepted: boolean): BayState {
 	const stage = 'build';
 	const state = buildStateOf(hop, end);
 	if (state.trouble) {
@@ -98,6 +99,7 @@ function buildBay(hop: HopState, end: End): BayState {
 			note: state.skipped ? `${state.skipped} steps left out with a cause.` : 'Every step done.'
 		};
 	}
+	if (accepted) return { stage, state: 'done', note: 'Accepted as it was recorded.' };
 	return {
 		stage,
 		state: 'open',

@@ -77,7 +77,10 @@
 		transmitterOn: false
 	});
 	const building = $derived(buildStateOf(live.recorded, end));
-	const leftToBuild = $derived(building.steps.length - building.done - building.skipped);
+	/** What was accepted is not asked for again by who comes on a visit. */
+	const leftToBuild = $derived(
+		live.accepted ? 0 : building.steps.length - building.done - building.skipped
+	);
 	const mayTransmit = $derived(
 		stopStateOf('transmit', live.recorded.ends[end].stopCards.transmit, live.nowMs).kind === 'go' &&
 			leftToBuild === 0
