@@ -142,7 +142,7 @@ const SHOTS = [
 		(hop) => `/hops/${hop(DUAL)}/a/build`,
 		{
 			act: async (page) => {
-				await page.locator('button[data-step=chain]').click();
+				await page.locator('button[data-step=chain-mounted]').click();
 				for (const [joint, i] of [
 					['radio-1', 0],
 					['radio-2', 1],
@@ -162,8 +162,8 @@ const SHOTS = [
 		(hop) => `/hops/${hop(DUAL)}/a/build`,
 		{
 			act: async (page) => {
-				await page.locator('button[data-step=films]').click();
-				await page.locator('#field-step-value').fill('9');
+				await page.locator('button[data-step=dish-bolts]').click();
+				await page.locator('#field-step-value').fill('7');
 			}
 		}
 	],

@@ -42,6 +42,12 @@
 		return need.dual && directions.some(({ verdict }) => verdict === 'missing');
 	});
 	const trouble = $derived(verdict.kind !== 'held' && verdict.kind !== 'nothing-yet');
+	/** The axis that has just been locked, where the next fastener is the first of the other one. */
+	const otherAxis = $derived.by(() => {
+		const next = mount.fasteners[nextIndex];
+		const before = mount.fasteners[nextIndex - 1];
+		return next && before && before.locks !== next.locks ? before.locks : undefined;
+	});
 	const mayWork = $derived(live.mayRecord && holds && !working.busy);
 
 	const tool = $derived(live.recorded.ends[end].torqueTool);
@@ -238,6 +244,15 @@
 			{:else if nextIndex >= 0}
 				<p class="text-[1.7rem] leading-tight font-bold">{mount.fasteners[nextIndex]!.name}</p>
 				<p class="num text-2xl font-bold">{mount.fasteners[nextIndex]!.torqueNm} Nm</p>
+				{#if otherAxis}
+					<p data-testid="look-again">
+						The {otherAxis} is locked. Look at the {mount.fasteners[nextIndex]!.locks} once more before
+						it is: a flat either way and back, and it must read least loss where it stands.
+						<a class="inline-block min-h-12 py-3 underline" href={stageHref('align')}
+							>Move it at the bench</a
+						>
+					</p>
+				{/if}
 				{#if !practice && beforeDbm !== null}
 					<TextField
 						label="Torque given"
