@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { sendersWhileAligning } from '#core/budget/senders';
 import type { ConfigurationKind } from '#core/budget/configurationKinds';
 import { guide } from '#core/guide/guidance';
-import { alignmentTimer } from '#core/radio/alignmentTimer';
+import { alignmentTimer } from '#core/catalogue/alignmentTimer';
 import { builtHop } from './endFixture';
 import { base } from './guidanceFixture';
 import { catalogue, part } from './planFixture';

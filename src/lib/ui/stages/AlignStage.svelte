@@ -24,7 +24,7 @@
 	import SweepChart from '../align/SweepChart.svelte';
 	import { positionInWords, stepInWords, sureInWords } from '../align/stepWords';
 	import TravelBar from '../align/TravelBar.svelte';
-	import { alignmentTimer } from '#core/radio/alignmentTimer';
+	import { alignmentTimer } from '#core/catalogue/alignmentTimer';
 	import { inventoryOf } from '#core/budget/inventory';
 	import { sendersWhileAligning } from '#core/budget/senders';
 	import { mustAsk } from '../build/cardGate';

@@ -1,4 +1,4 @@
-import type { RadioPart } from '../catalogue/parts';
+import type { RadioPart } from './parts';
 
 /** Asked about again this long before a radio leaves the alignment state by itself, minutes. */
 export const TIMER_WARNS_MIN = 30;
