@@ -9,8 +9,8 @@ import { toolLines, torquesOf, wrenchesFor } from '#core/tower/tools';
 import { builtHop, EVERY_HOP } from './endFixture';
 import { catalogue, hopInput, part, soundPlan } from './planFixture';
 
-const made = new Map<HopPlanInput, BuildStep[]>();
-function stepsOf(input: HopPlanInput): BuildStep[] {
+const made = new Map<HopPlanInput, readonly BuildStep[]>();
+function stepsOf(input: HopPlanInput): readonly BuildStep[] {
 	const steps = made.get(input) ?? buildSteps(input, soundPlan(input), 'A');
 	made.set(input, steps);
 	return steps;

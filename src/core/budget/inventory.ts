@@ -16,6 +16,7 @@ import { antennaTiltDeg } from '../geodesy/tilt';
 import { hoistClass, type HoistClass } from '../firstlook/hoist';
 import type { LinearPolarization } from '../propagation/rain';
 import { itemAt } from '../units/lists';
+import { remembered } from '../units/memo';
 import {
 	carriersOf,
 	CONFIGURATION_RULES,
@@ -148,8 +149,15 @@ export interface Inventory {
  * The parts of one end, from its configuration: how many there are of each, what each of them is for,
  * where it stands and what the plan wants of it. Steps, lists, sheets and judgements are made from it.
  * A part that the configuration needs and nobody has chosen is left out; the plan's checks name it.
+ * Remembered for an input, which nobody changes once it is made.
  */
 export function inventoryOf(input: HopPlanInput, end: End): Inventory {
+	return ofInput(input, end, () => madeInventory(input, end));
+}
+
+const ofInput = remembered<HopPlanInput, Inventory>();
+
+function madeInventory(input: HopPlanInput, end: End): Inventory {
 	const own = input.ends[end];
 	const rule = CONFIGURATION_RULES[input.configuration.kind];
 	const cables = cablesOf(own, rule);

@@ -229,9 +229,8 @@ export const ORDER_FACTS: readonly OrderFact[] = [
 	}
 ];
 
-/** Whether a fact says that one step comes before another. */
+/** Whether a fact about steps of these two kinds says that one comes before the other. */
 function orders(fact: OrderFact, first: BuildStep, then: BuildStep): boolean {
-	if (!fact.first.includes(first.base) || !fact.then.includes(then.base)) return false;
 	if (!fact.within) return true;
 	const [own, other] = [first[fact.within], then[fact.within]];
 	return own === null || other === null || own === other;
@@ -240,10 +239,13 @@ function orders(fact: OrderFact, first: BuildStep, then: BuildStep): boolean {
 /** The steps, each with what must be done before it: the first reason where several say the same. */
 export function withOrder(steps: readonly BuildStep[], lift: LiftSchool): BuildStep[] {
 	const facts = ORDER_FACTS.filter((fact) => !fact.lift || fact.lift === lift);
+	const byBase = new Map<string, BuildStep[]>();
+	for (const step of steps) byBase.set(step.base, [...(byBase.get(step.base) ?? []), step]);
 	return steps.map((then) => {
 		const after = new Map<string, string>();
 		for (const fact of facts) {
-			for (const first of steps) {
+			if (!fact.then.includes(then.base)) continue;
+			for (const first of fact.first.flatMap((base) => byBase.get(base) ?? [])) {
 				if (orders(fact, first, then) && !after.has(first.key)) after.set(first.key, fact.reason);
 			}
 		}

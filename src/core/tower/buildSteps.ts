@@ -2,6 +2,7 @@ import { inventoryOf } from '../budget/inventory';
 import type { HopPlan } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
 import type { End } from '../ends';
+import { remembered } from '../units/memo';
 import { withOrder } from './buildOrder';
 import type { BuildSite, BuildStep, Draft } from './buildStep';
 import { partsList } from './partsList';
@@ -30,7 +31,16 @@ export { PHASES, type BuildStep, type Gate, type Phase, type StepSheet } from '.
  * The ordered work of one end for its own configuration, parts and schools, made from its inventory.
  * Pure.
  */
-export function buildSteps(input: HopPlanInput, plan: HopPlan, end: End): BuildStep[] {
+export function buildSteps(input: HopPlanInput, plan: HopPlan, end: End): readonly BuildStep[] {
+	const known = ofInput(input, end, () => ({ plan, steps: madeSteps(input, plan, end) }));
+	// An input has one plan; whoever asks with another gets what follows from that one.
+	return known.plan === plan ? known.steps : madeSteps(input, plan, end);
+}
+
+/** Asked for at every record by several rooms: remembered for an input, which nobody changes. */
+const ofInput = remembered<HopPlanInput, { plan: HopPlan; steps: readonly BuildStep[] }>();
+
+function madeSteps(input: HopPlanInput, plan: HopPlan, end: End): readonly BuildStep[] {
 	const site: BuildSite = {
 		input,
 		plan,
