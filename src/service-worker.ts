@@ -112,5 +112,7 @@ async function keepPages(key: string, paths: readonly string[]): Promise<void> {
 		}
 		await cache.put(mark, new Response('kept'));
 	}
-	for (const client of await worker.clients.matchAll()) client.postMessage({ kind: 'kept' });
+	// Also to a page that was open before this worker took charge: it asked, and waits for the answer.
+	const pages = await worker.clients.matchAll({ includeUncontrolled: true });
+	for (const client of pages) client.postMessage({ kind: 'kept', key });
 }

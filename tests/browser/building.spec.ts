@@ -28,7 +28,7 @@ test('a dual-polarized hop is built at both ends; the connection is cut for the 
 	] as const) {
 		const { page, context } = await person(browser, name, { width: 390, height: 844 });
 		await open(page, `/hops/${hopId}/${end}/build`);
-		await expect(page.getByText('This hop is on this device.')).toBeVisible({ timeout: 30_000 });
+		await expect(page.getByText('This hop is on this device.')).toBeVisible({ timeout: 60_000 });
 		const total = await page.locator('nav button[data-step]').count();
 		const third = Math.floor(total / 3);
 		const done = await doSteps(page, third);
@@ -93,7 +93,7 @@ test('a waveguide hop is built while its server is killed and comes back', async
 		await expect(page.getByRole('heading', { name: 'Hops' })).toBeVisible();
 		await page.goto(`${server.address}/hops/${hopId}/a/build`);
 		await page.waitForSelector('html[data-alive]');
-		await expect(page.getByText('This hop is on this device.')).toBeVisible({ timeout: 30_000 });
+		await expect(page.getByText('This hop is on this device.')).toBeVisible({ timeout: 60_000 });
 		const done = await doSteps(page, 10);
 		// Killed while it is receiving: the step is recorded and the server dies at once.
 		await Promise.all([doStep(page).then((key) => done.push(key)), server.kill()]);

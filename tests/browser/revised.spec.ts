@@ -10,7 +10,7 @@ test('a plan revised while a crew was without connection is asked about before a
 	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Rev ${randomUUID()}`);
 	const { page, context } = await person(browser, 'crew-a', { width: 390, height: 844 });
 	await open(page, `/hops/${hopId}/a/build`);
-	await expect(page.getByText('This hop is on this device.')).toBeVisible({ timeout: 30_000 });
+	await expect(page.getByText('This hop is on this device.')).toBeVisible({ timeout: 60_000 });
 	await context.setOffline(true);
 	await page.locator('nav button[data-step=centre-azimuth]').click();
 	await doStep(page);

@@ -13,7 +13,7 @@ test('what is pressed next stays under the thumb while a record goes out', async
 	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Steady ${randomUUID()}`);
 	const { page } = await person(browser, 'crew-a', { width: 390, height: 844 });
 	await open(page, `/hops/${hopId}/a/power`);
-	await expect(page.getByText('This hop is on this device.')).toBeVisible({ timeout: 30_000 });
+	await expect(page.getByText('This hop is on this device.')).toBeVisible({ timeout: 60_000 });
 	await page.evaluate(() => {
 		window.seenAt = [];
 		const look = (): void => {

@@ -112,7 +112,7 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 		readFileSync(await csv.path(), 'utf8')
 			.trim()
 			.split('\n')
-	).toHaveLength(15);
+	).toHaveLength(17);
 	const [pdf] = await Promise.all([
 		acceptor.page.waitForEvent('download'),
 		acceptor.page.getByRole('link', { name: 'Acceptance pack as PDF' }).click()

@@ -7,7 +7,7 @@ import { soundPlan } from './planFixture';
 
 describe('what is remembered of an object', () => {
 	it('is made once for each key, and anew for another object', () => {
-		const of = remembered<object, number[]>();
+		const of = remembered<number[]>();
 		let made = 0;
 		const make = (): number[] => [++made];
 		const [one, two] = [{}, {}];

@@ -155,7 +155,7 @@ export function inventoryOf(input: HopPlanInput, end: End): Inventory {
 	return ofInput(input, end, () => madeInventory(input, end));
 }
 
-const ofInput = remembered<HopPlanInput, Inventory>();
+const ofInput = remembered<Inventory>();
 
 function madeInventory(input: HopPlanInput, end: End): Inventory {
 	const own = input.ends[end];

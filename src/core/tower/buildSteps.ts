@@ -38,7 +38,7 @@ export function buildSteps(input: HopPlanInput, plan: HopPlan, end: End): readon
 }
 
 /** Asked for at every record by several rooms: remembered for an input, which nobody changes. */
-const ofInput = remembered<HopPlanInput, { plan: HopPlan; steps: readonly BuildStep[] }>();
+const ofInput = remembered<{ plan: HopPlan; steps: readonly BuildStep[] }>();
 
 function madeSteps(input: HopPlanInput, plan: HopPlan, end: End): readonly BuildStep[] {
 	const site: BuildSite = {

@@ -48,25 +48,32 @@
 	});
 	provideLiveHop(() => live);
 
+	const KEEP_AGAIN_MS = 15_000;
 	/** Every page of this hop is kept on the device, once a visit, for work without connection. */
 	let kept = $state(false);
 	onMount(() => {
 		if (!('serviceWorker' in navigator)) return;
-		const heard = (event: MessageEvent<{ kind?: string }>): void => {
-			if (event.data?.kind === 'kept') kept = true;
-		};
-		navigator.serviceWorker.addEventListener('message', heard);
 		const base = `/hops/${data.hop.id}`;
 		const own = end === 'A' ? 'a' : 'b';
 		const paths = ['sheet', ...STAGES].map((page) => `${base}/${own}/${page}`);
-		void navigator.serviceWorker.ready.then(({ active }) =>
-			active?.postMessage({
-				kind: 'keep',
-				key: `${data.hop.id}/${own}/${data.revision?.id ?? 'none'}/${data.acceptances.length}`,
-				paths: ['/', base, ...paths]
-			})
-		);
-		return () => navigator.serviceWorker.removeEventListener('message', heard);
+		const key = `${data.hop.id}/${own}/${data.revision?.id ?? 'none'}/${data.acceptances.length}`;
+		const heard = (event: MessageEvent<{ kind?: string; key?: string }>): void => {
+			if (event.data?.kind === 'kept' && event.data.key === key) kept = true;
+		};
+		navigator.serviceWorker.addEventListener('message', heard);
+		const ask = (): void => {
+			if (kept) return;
+			void navigator.serviceWorker.ready.then(({ active }) =>
+				active?.postMessage({ kind: 'keep', key, paths: ['/', base, ...paths] })
+			);
+		};
+		ask();
+		// A page that could not be fetched is tried again: until then the hop is not all here.
+		const again = setInterval(ask, KEEP_AGAIN_MS);
+		return () => {
+			clearInterval(again);
+			navigator.serviceWorker.removeEventListener('message', heard);
+		};
 	});
 
 	const stages = $derived(
