@@ -234,7 +234,8 @@ export function mountSteps(site: BuildSite): Draft[] {
 		...(coupling?.place === 'dish' ? [couplingStep(coupling)] : []),
 		...radios.filter(({ place }) => place === 'dish').map((radio) => radioStep(site, radio)),
 		...mountedChain(site)
-	].map((step): Draft => (whole ? step : { card: 'climb', ...step }));
+		// Who looks at the plane is up already.
+	].map((step): Draft => (whole || step.work === 'chain' ? step : { card: 'climb', ...step }));
 }
 
 /** What stands at the foot of the runs. */

@@ -35,7 +35,11 @@
 					? '; muted, stands by'
 					: radio.role === 'diversity'
 						? '; transmitter off, it only hears'
-						: ''
+						: radio.role === 'second-band'
+							? '; of the other band, read after the first'
+							: radio.number > 1
+								? '; muted while the first is aligned on'
+								: ''
 			}`
 		}))
 	);
