@@ -51,7 +51,7 @@ describe('a lift', () => {
 		});
 		expect(refusal('hoist', 1)).toEqual({
 			field: 'gear',
-			message: 'Needed: What rope, pulley and sling allow.'
+			message: 'Needed: what rope, pulley and sling allow.'
 		});
 		expect(
 			refusal('hoist', 1, { gear: { ...gearOf(500), ropeBreakingKg: 480 } })?.message
@@ -129,6 +129,18 @@ describe('a supply', () => {
 		const standard = { kind: 'poe-standard', voltageV: 54, powerW: 90 } as const;
 		expect(stateOf('gland', done('gland', null, { source: standard })).state).toBe('trouble');
 	});
+});
+
+it('what was not measured closes no gate', () => {
+	for (const key of ['pipe', 'voltage', 'indoor-power']) {
+		expect(refusal(key, null)).toMatchObject({ field: 'value' });
+	}
+	expect(refusal('gland', null)).toEqual({
+		field: 'source',
+		message: 'Needed: what feeds the unit.'
+	});
+	// A step without a gate is its crew's own business.
+	expect(refusal('height', null)).toBeUndefined();
 });
 
 it('a pipe outside its clamps closes nothing', () => {

@@ -81,10 +81,10 @@ describe('the inventory of an end', () => {
 			'at the foot of the run to the dish',
 			'on the second dish'
 		]);
-		expect(at('hot-standby').radios.map(({ sends }) => sends)).toEqual([true, false]);
-		expect(at('space-diversity').radios.map(({ sends, dish }) => [sends, dish])).toEqual([
-			[true, 1],
-			[false, 2]
+		expect(at('hot-standby').radios.map(({ role }) => role)).toEqual(['main', 'standby']);
+		expect(at('space-diversity').radios.map(({ role, dish }) => [role, dish])).toEqual([
+			['main', 1],
+			['diversity', 2]
 		]);
 	});
 

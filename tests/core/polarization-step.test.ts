@@ -121,6 +121,11 @@ describe('the next step about polarization', () => {
 			stepAfter(both('A', poor), { advice: turn, scaleDeg: 0.5, feedDeg: 2.5, farFeedTurned: true })
 				.kind
 		).toBe('not-rotation');
+		// Between two marks as an earlier hand left it, it is read there first.
+		const here: RotationAdvice = { kind: 'read', feedDeg: 0.3, why: ['As it stands.'] };
+		expect(stepAfter(both('A', poor), { advice: here, scaleDeg: 0.5, feedDeg: 0.3 }).kind).toBe(
+			'read'
+		);
 		// A look from another side is a look all the same.
 		const aside: RotationAdvice = { kind: 'read', feedDeg: 1.2, why: ['From aside.'] };
 		expect(stepAfter(both('A', poor), { advice: aside, scaleDeg: 0.5 })).toMatchObject({

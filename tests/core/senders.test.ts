@@ -14,14 +14,13 @@ describe('who sends while an end aligns', () => {
 	it('is said of the far end, radio by radio, where there are several', () => {
 		expect(at('single')).toBe('');
 		expect(at('hot-standby')).toBe(
-			'At B only radio 1 sends: vertical, 7.346 GHz. Radio 2 stands by, muted.'
+			'At B radio 1 sends: vertical, 7.346 GHz. Radio 2: muted, stands by.'
 		);
-		expect(at('space-diversity')).toContain('Radio 2 only hears.');
-		expect(at('frequency-diversity')).toContain('Radio 2, on 7.402 GHz, is muted.');
-		expect(at('dual-polarized')).toContain(
-			'Radio 2 is muted: on the same frequency it would be heard too.'
-		);
-		expect(at('two-bands')).toContain('Radio 2 is of another band, and is not read here.');
+		expect(at('space-diversity')).toContain('Radio 2: only hears, its transmitter off.');
+		expect(at('two-bands')).toContain('Radio 2: of the other band, read after the first.');
+		for (const kind of ['frequency-diversity', 'dual-polarized'] as const) {
+			expect(at(kind)).toContain('Radio 2: muted while the first is aligned on.');
+		}
 		expect(at('four-radios').match(/muted/g)).toHaveLength(3);
 	});
 });

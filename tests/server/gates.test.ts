@@ -59,6 +59,7 @@ describe('what can hurt or destroy', () => {
 			{ source: { kind: 'poe-passive', voltageV: 48, powerW: 60 } },
 			'source'
 		],
+		['a voltage that nobody read', 'voltage', null, {}, 'value'],
 		['a pipe outside its clamps', 'pipe', 30, {}, 'value']
 	])('%s is not recorded as done', async (_, key, value, more, field) => {
 		const hop = await newHop(planner, [crew]);

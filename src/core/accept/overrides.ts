@@ -35,11 +35,10 @@ export function overridesOf(state: HopState, end: End): Override[] {
 					]
 				: []
 		),
-		...cardOverrides.map(({ card, answers, override, at }) => ({
-			what: `${STOP_CARD_WORDS[card].title}: ${unsafeAnswers(card, answers).join('; ')}`,
-			name: override?.name ?? '',
-			why: override?.why ?? '',
-			at
-		}))
+		...cardOverrides.flatMap(({ card, answers, override, at }) => {
+			const unsafe = unsafeAnswers(card, answers);
+			if (!override || unsafe.length === 0) return [];
+			return [{ what: `${STOP_CARD_WORDS[card].title}: ${unsafe.join('; ')}`, ...override, at }];
+		})
 	].sort((p, q) => p.at.localeCompare(q.at));
 }

@@ -27,9 +27,6 @@ import {
 } from './configuration';
 import { antennaAmslM, type EndPlanInput, type HopPlanInput } from './planInput';
 
-/** Where a part is put up: at the dish, at the foot of the mast, or indoors. */
-export type Place = 'dish' | 'foot' | 'indoors';
-
 interface Item {
 	/** Stable name that records use, such as `radio-2`. */
 	key: string;
@@ -60,8 +57,6 @@ export interface RadioItem extends Item {
 	/** In operation and while aligning, dBm. */
 	transmitPowerDbm: number;
 	alignmentPowerDbm: number;
-	/** Whether it sends in operation: a standby unit waits, a diversity receiver only hears. */
-	sends: boolean;
 	/** What feeds it; null while none is planned. */
 	cable: CableItem | null;
 }
@@ -200,7 +195,7 @@ export function itemsOf(inventory: Inventory): InventoryItem[] {
 }
 
 /** Whether the radios stand away from the dish, at the foot of a run. */
-export function isSplit({ feeder }: Pick<EndPlanInput, 'feeder'>): boolean {
+function isSplit({ feeder }: Pick<EndPlanInput, 'feeder'>): boolean {
 	return feeder.kind !== 'direct';
 }
 
@@ -279,7 +274,8 @@ function radiosAt(
 		const dish = carrier.role === 'diversity' || carrier.role === 'second-band' ? 2 : 1;
 		const place = isSplit(own) && runCarries(own, transmitGhz) ? 'foot' : 'dish';
 		const arm = coupling?.part.arms[i]?.name ?? null;
-		const planned = carrier.role === 'second-band' || isSecondPair(carrier) ? '' : own.subBandUnit;
+		// The plan names the unit of the first pair; what holds another follows from its channels.
+		const firstPair = carrier.role !== 'second-band' && carrier.role !== 'second';
 		return {
 			kind: 'radio',
 			key: `radio-${i + 1}`,
@@ -297,19 +293,13 @@ function radiosAt(
 			channelWidthMhz: carrier.channelWidthMhz,
 			modulation: carrier.modulation,
 			subBandUnit:
-				planned ||
+				(firstPair && own.subBandUnit) ||
 				(unitForPair(part, transmitGhz, receiveGhz, carrier.channelWidthMhz)?.unit ?? null),
 			transmitPowerDbm: carrier.transmitPowerDbm[end],
 			alignmentPowerDbm: carrier.alignmentPowerDbm[end],
-			sends: carrier.role !== 'standby' && carrier.role !== 'diversity',
 			cable: cables[i] ?? null
 		};
 	});
-}
-
-/** Whether a carrier stands on the second frequency pair. */
-function isSecondPair({ role }: Carrier): boolean {
-	return role === 'second';
 }
 
 function seatOf({

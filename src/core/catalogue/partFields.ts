@@ -26,17 +26,16 @@ const films = list(
 	30,
 	{ hint: 'Each by the name the crew will know it by.' }
 );
-const bolts = (key = 'bolts', label = 'Bolts'): GroupSpec =>
-	group(key, label, [
-		whole('count', 'Number', 1, 60),
-		number('torqueNm', 'Torque', 'N·m', 0.5, 500)
-	]);
-const held = (key: string, label: string, hint: string): GroupSpec =>
+const bolts = (
+	key = 'bolts',
+	label = 'Bolts',
+	more: Partial<Pick<GroupSpec, 'absent' | 'hint'>> = {}
+): GroupSpec =>
 	group(
 		key,
 		label,
 		[whole('count', 'Number', 1, 60), number('torqueNm', 'Torque', 'N·m', 0.5, 500)],
-		{ absent: 'missing', hint }
+		more
 	);
 const PLANES = { vertical: 'vertical', horizontal: 'horizontal' };
 const polarization = (absent?: 'null'): GroupSpec =>
@@ -178,7 +177,10 @@ const RADIO: readonly FieldSpec[] = [
 			text('port', 'Port')
 		]),
 		text('lamps', 'Lamps once it is up'),
-		held('fixing', 'What holds it', 'Screws or latches between it and what it sits on.')
+		bolts('fixing', 'What holds it', {
+			absent: 'missing',
+			hint: 'Screws or latches between it and what it sits on.'
+		})
 	])
 ];
 

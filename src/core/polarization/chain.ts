@@ -44,9 +44,9 @@ export function chainOf(input: HopPlanInput, end: End): Joint[] {
 	];
 }
 
-type Set = Pick<Joint, 'key' | 'item' | 'part' | 'expected' | 'set'>;
+type Named = Pick<Joint, 'key' | 'item' | 'part' | 'expected' | 'set'>;
 
-function setJoint(setting: PolarizationSetting | null | undefined, joint: Set): Joint[] {
+function setJoint(setting: PolarizationSetting | null | undefined, joint: Named): Joint[] {
 	if (!setting) return [];
 	const { mark, shows, delivered } = setting;
 	return [{ ...joint, mark, shows, delivered, proves: null }];

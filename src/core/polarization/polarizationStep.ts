@@ -109,8 +109,9 @@ export function polarizationStep(state: PolarizationState): PolarizationStep {
 			return feedStands(state, advice.why);
 		case 'read':
 		case 'turn': {
-			// In marks of its scale: no hand sets less. Half a mark off is there.
-			const toDeg = onScale(advice.feedDeg, scaleDeg);
+			// In marks of its scale: no hand sets less. A feed that is wanted where it stands is left, mark or not.
+			const stands = Math.abs(advice.feedDeg - feedDeg) <= THERE_DEG;
+			const toDeg = stands ? feedDeg : onScale(advice.feedDeg, scaleDeg);
 			if (Math.abs(toDeg - feedDeg) <= THERE_DEG) {
 				// No mark of the scale is nearer to the best place than the one it stands at.
 				if (advice.kind === 'turn' && scaleDeg !== undefined) return feedStands(state, advice.why);

@@ -3,7 +3,8 @@ import { levelsWhenSwitched, senderOf, SWITCHING, type UnitLevel } from '../budg
 import { CONFIGURATION_RULES } from '../budget/configuration';
 import type { ExposureDistance } from '../firstlook/exposure';
 import type { HopPlan } from '../budget/hopPlan';
-import { sendersWhileAligning } from '../budget/senders';
+import { sendersWhileAligning, whileAligning } from '../budget/senders';
+import { PAPERS, PROTECTION } from '../safety/packed';
 import { inventoryOf, type CableItem, type DishItem, type RadioItem } from '../budget/inventory';
 import type { EndPlanInput, HopPlanInput } from '../budget/planInput';
 import { farEnd, type End } from '../ends';
@@ -267,7 +268,7 @@ function radioRows(radio: RadioItem, radios: number): SheetRow[] {
 			{
 				label: `Receives${of}`,
 				value: `${numberText(radio.receiveFrequencyGhz, 3)} GHz`,
-				note: `${channel}; only hears, its transmitter off`
+				note: `${channel}; ${whileAligning(radio)}`
 			}
 		];
 	}
@@ -275,7 +276,7 @@ function radioRows(radio: RadioItem, radios: number): SheetRow[] {
 		{
 			label: `Sends / receives${of}`,
 			value: `${numberText(radio.transmitFrequencyGhz, 3)} / ${numberText(radio.receiveFrequencyGhz, 3)} GHz`,
-			note: `${channel}${radio.role === 'standby' ? '; muted, stands by' : ''}`
+			note: [channel, whileAligning(radio)].filter(Boolean).join('; ')
 		},
 		{
 			label: `Power${of}`,
@@ -337,16 +338,8 @@ function peopleSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSecti
 					.map(({ title, people }) => `${people} for: ${title.toLowerCase()}`)
 					.join('; ')
 			},
-			{
-				label: 'Protection',
-				value:
-					'helmet, harness and two lanyards a climber, gloves, eyes; rescue kit for this structure'
-			},
-			{
-				label: 'Papers',
-				value:
-					'this sheet of both ends, licence, permit to work, the engineer’s word for mast and mount'
-			},
+			{ label: 'Protection', value: PROTECTION.join('; ') },
+			{ label: 'Papers', value: PAPERS.join('; ') },
 			{ label: 'Tools', value: tools.join('; ') }
 		]
 	};

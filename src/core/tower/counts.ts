@@ -1,10 +1,8 @@
-import { itemAt } from '../units/lists';
 import type { CableItem, Inventory, RunItem } from '../budget/inventory';
 import type { EndPlanInput, HopPlanInput } from '../budget/planInput';
-import type { CablePart, RadioPart } from '../catalogue/parts';
-import type { CableWiring } from '../catalogue/parts';
+import type { CablePart, CableWiring, RadioPart } from '../catalogue/parts';
 import type { ConnectorData, WeatherproofingKind } from '../catalogue/installation';
-import { clampPlan, tapeNeed, type Tape, type TapeNeed } from './towerArithmetic';
+import { clampPlan, rollsOf, tapeNeed, type Tape, type TapeNeed } from './towerArithmetic';
 
 /** Clamps of parts whose sheet does not say, m apart. */
 const CLAMP_EVERY_M = 1;
@@ -107,16 +105,4 @@ export function tapeFor(joints: readonly ClosedJoints[]): TapeNeed[] {
 	const lengths = new Map<Tape, number>();
 	for (const { tape, lengthM } of needs) lengths.set(tape, (lengths.get(tape) ?? 0) + lengthM);
 	return [...lengths].map(([tape, lengthM]) => rollsOf(tape, lengthM));
-}
-
-/** Usable length of one roll, m. */
-const ROLL_M = 10;
-
-function rollsOf(tape: Tape, lengthM: number): TapeNeed {
-	return { tape, lengthM, rolls: Math.ceil(lengthM / ROLL_M) };
-}
-
-/** The first cable of an end; undefined where none is planned. */
-export function firstCable({ cables }: Inventory): CableItem | undefined {
-	return cables.length ? itemAt(cables, 0) : undefined;
 }

@@ -47,18 +47,19 @@ function throughGate({ gate }: BuildStep, { gear, source }: StepDone): StepVerdi
 	}
 }
 
-/** What a gate needs to be told beside the quantity; undefined where nothing is missing. */
-export function missingForGate({ gate }: BuildStep, done: StepDone): string | undefined {
-	if (gate?.kind === 'lift' && !done.gear) return 'What rope, pulley and sling allow.';
-	if (gate?.kind === 'source' && !done.source) return 'What feeds the unit.';
-	return undefined;
-}
-
 /** Why a record of the building cannot stand, and the field of its payload that says so. */
 export interface StepRefusal {
 	field: string;
 	message: string;
 }
+
+/** The field of a record that each gate judges, and what is asked for where it is missing. */
+const JUDGED = {
+	lift: { field: 'gear', needed: 'what rope, pulley and sling allow' },
+	source: { field: 'source', needed: 'what feeds the unit' },
+	supply: { field: 'value', needed: 'the voltage that was measured' },
+	limits: { field: 'value', needed: 'what was measured' }
+} as const;
 
 /**
  * Whether a record closes a step against its gate: the rule that phone and server both ask before a
@@ -80,15 +81,14 @@ export function refusedStep(
 					message: `“${step.title}” can hurt or destroy: it is left out only by the word of a named person.`
 				};
 	}
-	const missing = missingForGate(step, record.payload);
-	if (missing) {
-		return { field: step.gate.kind === 'lift' ? 'gear' : 'source', message: `Needed: ${missing}` };
+	const { field, needed } = JUDGED[step.gate.kind];
+	if (record.payload[field] === undefined || record.payload[field] === null) {
+		return { field, message: `Needed: ${needed}.` };
 	}
 	const { verdict, reason } = judgeStep(step, record.payload);
 	if (verdict !== 'stops') return undefined;
-	const field = { lift: 'gear', source: 'source', supply: 'value', limits: 'value' } as const;
 	return {
-		field: field[step.gate.kind],
+		field,
 		message: `${reason} Put it right, or leave the step out by the word of a named person.`
 	};
 }

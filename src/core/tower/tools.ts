@@ -5,7 +5,7 @@ import { numberText } from '../units/text';
 import type { BuildStep, Tool } from './buildStep';
 import type { PartsLine } from './partsList';
 
-const TOOL_WORDS: Record<Tool, { code: string; name: string; count?: number }> = {
+const TOOL_WORDS: Record<Tool, { code: string; name: string }> = {
 	laptop: { code: 'TL-P', name: 'Laptop with the lead for these radios, for the desk' },
 	knife: { code: 'TL-K', name: 'Knife and stripping tool' },
 	'crimping-pliers': { code: 'TL-Z', name: 'Crimping pliers with dies for these terminals' },
@@ -69,10 +69,10 @@ export function toolLines(
 	steps: readonly Pick<BuildStep, 'tools' | 'torquesNm'>[]
 ): PartsLine[] {
 	const asked = new Set(steps.flatMap(({ tools }) => tools));
-	const line = (code: string, name: string, count = 1): PartsLine => ({
+	const line = (code: string, name: string): PartsLine => ({
 		code,
 		name,
-		count,
+		count: 1,
 		unit: 'piece',
 		group: 'tool'
 	});

@@ -151,11 +151,16 @@ export function tapeNeed(
 			diameter += tape === 'sealing compound' ? 6 : 1;
 		}
 	}
-	return [...lengths].map(([tape, lengthM]) => ({
-		tape,
-		lengthM,
-		rolls: Math.ceil(lengthM / ROLL_M)
-	}));
+	return [...lengths].map(([tape, lengthM]) => rollsOf(tape, lengthM));
+}
+
+/**
+ * Whole rolls of so much tape.
+ *
+ * @param lengthM 0 or more
+ */
+export function rollsOf(tape: Tape, lengthM: number): TapeNeed {
+	return { tape, lengthM, rolls: Math.ceil(lengthM / ROLL_M) };
 }
 
 /** What is wound, in order, in words; empty for sleeves. */

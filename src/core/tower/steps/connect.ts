@@ -6,7 +6,6 @@ import { ofRadio, stepKey, type BuildSite, type Draft } from '../buildStep';
 import {
 	cableClamps,
 	cableJoints,
-	firstCable,
 	goesUp,
 	runJoints,
 	screenKits,
@@ -95,9 +94,9 @@ export const CABLE_LEVER_M = 0.4;
 
 /** Every supply cable: its plug, its clamps, and what a meter says of it before it is fed. */
 export function cableSteps({ inventory }: BuildSite): Draft[] {
-	const first = firstCable(inventory);
-	if (!first) return [];
 	const { cables } = inventory;
+	const [first] = cables;
+	if (!first) return [];
 	const sheet = first.part.installation;
 	const from = `sheet of ${first.part.code}`;
 	const items = cables.map(({ key }) => key);

@@ -4,10 +4,12 @@ import { counted, atLeast, measured } from '../quantity';
 import { footRunSteps } from './raise';
 import { chainOf } from '../../polarization/chain';
 import type { CouplingItem, DishItem, RadioItem } from '../../budget/inventory';
+import { whileAligning } from '../../budget/senders';
+import { PAPERS, PROTECTION } from '../../safety/packed';
 import { numberText } from '../../units/text';
 
 /** What is done before anybody leaves: the radios, the papers, what protects people. */
-export function officeSteps({ inventory, input }: BuildSite): Draft[] {
+export function officeSteps({ inventory }: BuildSite): Draft[] {
 	return [
 		...inventory.radios.map((radio) => configureStep(radio, inventory.radios.length)),
 		{
@@ -16,16 +18,9 @@ export function officeSteps({ inventory, input }: BuildSite): Draft[] {
 			title: 'Papers and protection packed',
 			why: 'Asked for at the gate, and not to be had up there.',
 			lines: [
-				'Site sheet of this revision, both ends',
-				'Licence: frequencies, power and place',
-				'Permit to work, key or access, and who to call at either end',
-				'Rescue plan and kit for this structure',
-				'The engineer’s word for what mast and mount carry',
-				'Helmet, harness and two lanyards a climber, gloves, eye protection',
-				'Personal exposure monitor, where other antennas send on this mast',
-				...(input.configuration.kind === 'single'
-					? []
-					: ['Which radio is which, on a label on each'])
+				...PAPERS,
+				...PROTECTION,
+				...(inventory.radios.length > 1 ? ['Which radio is which, on a label on each'] : [])
 			]
 		}
 	];
@@ -33,6 +28,7 @@ export function officeSteps({ inventory, input }: BuildSite): Draft[] {
 
 function configureStep(radio: RadioItem, radios: number): Draft {
 	const { part } = radio;
+	const beside = whileAligning(radio);
 	const hears = `hears ${numberText(radio.receiveFrequencyGhz, 4)} GHz`;
 	const channel = `Channel ${numberText(radio.channelWidthMhz, 1)} MHz`;
 	const modulation = `Fixed modulation ${part.alignmentState.modulation}`;
@@ -46,7 +42,7 @@ function configureStep(radio: RadioItem, radios: number): Draft {
 					modulation,
 					'Automatic power control off',
 					'Adaptive modulation off',
-					...(radio.role === 'standby' ? ['Stands by: muted until it is switched to'] : [])
+					...(beside && radio.role !== 'second-band' ? [sentence(beside)] : [])
 				];
 	return {
 		...ofRadio('configure', radio),
@@ -207,7 +203,7 @@ function bothPlanesStep(dish: DishItem): Draft[] {
 	const sheet = dish.part.installation;
 	if (!dish.bothPlanes || !sheet) return [];
 	const says = sheet.bothPlanes?.setting;
-	// A feed that turns is looked at with the joints; what its sheet says of both planes stands there too.
+	// A feed that turns stays as delivered, and is looked at with the joints.
 	if (sheet.polarization.how === 'turn') return [];
 	return [
 		{
@@ -230,9 +226,16 @@ export function mountSteps(site: BuildSite): Draft[] {
 	const { inventory, whole } = site;
 	const { coupling, radios, dishes } = inventory;
 	return [
-		...dishes.flatMap((dish) => matingSteps(site, dish)),
-		...(coupling?.place === 'dish' ? [couplingStep(coupling)] : []),
-		...radios.filter(({ place }) => place === 'dish').map((radio) => radioStep(site, radio)),
+		// Dish by dish: a film comes off the moment before mating.
+		...dishes.flatMap((dish) => [
+			...matingSteps(site, dish),
+			...(coupling?.place === 'dish' && coupling.dish === dish.number
+				? [couplingStep(coupling)]
+				: []),
+			...radios
+				.filter((radio) => radio.place === 'dish' && radio.dish === dish.number)
+				.map((radio) => radioStep(site, radio))
+		]),
 		...mountedChain(site)
 		// Who looks at the plane is up already.
 	].map((step): Draft => (whole || step.work === 'chain' ? step : { card: 'climb', ...step }));

@@ -3,7 +3,15 @@ import { liftedPieces, runWeightKg, type DishItem, type Inventory } from '../../
 import type { FeederInstallation } from '../../catalogue/installation';
 import { itemAt } from '../../units/lists';
 import { bearingText, numberText } from '../../units/text';
-import { among, ofDish, sentence, type BuildSite, type BuildStep, type Draft } from '../buildStep';
+import {
+	among,
+	ofDish,
+	sentence,
+	stepKey,
+	type BuildSite,
+	type BuildStep,
+	type Draft
+} from '../buildStep';
 import { feederClamps, feederEarthKits } from '../counts';
 import { atLeast, bearing, counted, measured, within } from '../quantity';
 import { filmsOf } from '../films';
@@ -109,6 +117,9 @@ function hungSteps({ plan, end, own, inventory }: BuildSite, dish: DishItem): Dr
 	const mount = part.installation;
 	const which = among(dish.name, inventory.dishes.length);
 	const { azimuthCompassDeg } = plan.pointing[end];
+	const diversity = inventory.radios.some(
+		(radio) => radio.role === 'diversity' && radio.dish === dish.number
+	);
 	// The fine adjuster alone must find the far end: its travel, less a beam on either side.
 	const beamDeg = dish.beamwidthDeg ?? plan.dish[end].beamwidthDeg;
 	const roomDeg = Math.max(LEAST_ROOM_DEG, part.azimuth.travelDeg - 2 * beamDeg);
@@ -130,10 +141,9 @@ function hungSteps({ plan, end, own, inventory }: BuildSite, dish: DishItem): Dr
 			...ofDish('height', dish),
 			phase: 'raise',
 			title: `Centre${dish.number === 2 ? ' of the second dish' : ''} above ground`,
-			why:
-				dish.number === 2
-					? 'The distance between the two makes the diversity.'
-					: 'The plan’s clearance holds for this height.',
+			why: diversity
+				? 'The distance between the two makes the diversity.'
+				: 'The plan’s clearance holds for this height.',
 			items: [dish.key],
 			tools: ['measuring-tape'],
 			quantity: measured('Height', 'm', dish.heightAglM, 0.5, 'plan')
@@ -207,7 +217,7 @@ export function runSteps(site: BuildSite): Draft[] {
 		),
 		...runs.map((one, i): Draft => ({
 			base: 'guide-hoist',
-			key: i === 0 ? 'guide-hoist' : `guide-hoist-${one.key}`,
+			key: stepKey('guide-hoist', one.key, i),
 			phase: 'waveguide',
 			title: `Hoist the ${one.name.toLowerCase()} by its grip${weight === null ? '' : `, ${numberText(weight, 0)} kg`}`,
 			why: `A grip for every ${numberText(sheet.gripEveryM, 0)} m. It stays until ${sheet.hangersBeforeRelease} hangers hold.${weight === null ? ` The sheet of ${one.part.code} does not say what it weighs: ask before the gear is chosen.` : ''}`,

@@ -66,6 +66,8 @@ export function standingOf(hopId: string, row: StandingRow | undefined): FeedSta
 	};
 }
 
+const textOf = (cards: CardsStanding | null): string | null => cards && JSON.stringify(cards);
+
 /** The feeds that new hops begin with, or that come with a hop from elsewhere. */
 export function insertFeeds(
 	added: readonly (Omit<FeedStanding, 'accepted'> & { hopId: string })[],
@@ -73,7 +75,7 @@ export function insertFeeds(
 ): Promise<void> {
 	return feeds.add(
 		added.map(({ hopId, lastSeq, baton, ready, openVisit, cards, digest }) => ({
-			...{ hopId, lastSeq, baton, openVisit, digest, cards: cards && JSON.stringify(cards) },
+			...{ hopId, lastSeq, baton, openVisit, digest, cards: textOf(cards) },
 			...{ readyA: ready.A, readyB: ready.B }
 		})),
 		unit
@@ -89,7 +91,7 @@ export async function updateFeed(
 		{ hopId },
 		{
 			...{ lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit, digest },
-			cards: cards && JSON.stringify(cards)
+			cards: textOf(cards)
 		},
 		unit
 	);
@@ -139,7 +141,7 @@ export async function appendUnlessMoved(
 			{
 				...{ lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit, digest, values },
 				...{ hopId: itemAt(rows, 0).hopId, fromSeq: before.lastSeq, fromDigest: before.digest },
-				...{ accepted: before.accepted, movedOn: MOVED_ON, cards: cards && JSON.stringify(cards) }
+				...{ accepted: before.accepted, movedOn: MOVED_ON, cards: textOf(cards) }
 			}
 		)
 	);

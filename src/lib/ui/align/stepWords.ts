@@ -48,10 +48,9 @@ export function nutInWords({
 		...(turns ? [`${turns} ${turns === 1 ? 'turn' : 'turns'}`] : []),
 		...(flats || !turns ? [`${flats} ${flats === 1 ? 'flat' : 'flats'}`] : [])
 	].join(' and ');
-	const turned = way ? `${way}, seen from ${seenFrom}: ` : ': ';
 	return [
 		`Loosen just enough: ${loosen.map((name) => name.toLowerCase()).join(', ')}.`,
-		`Nut ${turned}${counted}, ${fixed(rodMm, 1)} mm of thread.`.replace('Nut : ', 'Nut: '),
+		`Nut${way ? ` ${way}, seen from ${seenFrom}` : ''}: ${counted}, ${fixed(rodMm, 1)} mm of thread.`,
 		...(standsMm === null ? [] : [`The rod then stands at ${fixed(standsMm, 1)} mm.`])
 	].join(' ');
 }

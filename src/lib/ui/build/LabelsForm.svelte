@@ -68,7 +68,7 @@
 				onclick={() => choose(label)}
 			>
 				<span class="min-w-0 flex-1 font-semibold"
-					>{label.expected.part.replace('-', ' ')}: {label.expected.name}</span
+					>{label.expected.called}: {label.expected.name}</span
 				>
 				<span class="text-sm">
 					{label.verdict === 'open'
@@ -86,7 +86,7 @@
 </ul>
 {#if current && live.mayRecord}
 	<form class="flex flex-col gap-3" onsubmit={(event) => void keep(event)}>
-		<h2>Label of {current.expected.part.replace('-', ' ')}, {current.expected.code}</h2>
+		<h2>Label of {current.expected.called.toLowerCase()}, {current.expected.code}</h2>
 		<p class="text-quiet text-sm">
 			Plan: {current.expected.frequenciesGhz.map((f) => f.toFixed(3)).join(' and ')} GHz{current
 				.expected.subBandUnit

@@ -58,6 +58,10 @@
 	const verdict = $derived(
 		step.quantity && number === undefined ? undefined : judgeStep(step, payload)
 	);
+	/** Why it cannot be recorded so: said once it was tried, and gone as soon as it is put right. */
+	const refused = $derived(refusedStep([step], { kind: 'build-step', payload }));
+	let tried = $state(false);
+	const stopped = $derived(tried ? refused?.message : undefined);
 	/** Its sheet is typed into, and judged with the step. */
 	const sheetFirst = $derived(step.gate?.kind === 'lift' || step.gate?.kind === 'source');
 	const photoMissing = $derived(step.photo && photoIds.length === 0);
@@ -76,11 +80,8 @@
 			problem = 'A photo proves this step: take one, or leave the step out with a cause.';
 			return;
 		}
-		const refused = refusedStep([step], { kind: 'build-step', payload });
-		if (refused) {
-			problem = refused.message;
-			return;
-		}
+		tried = true;
+		if (refused) return;
 		if (verdict?.verdict === 'off' && !sure) {
 			sure = true;
 			return;
@@ -199,7 +200,7 @@
 								}
 							}
 						/>
-						{#if verdict && verdict.verdict !== 'good' && !problem}
+						{#if verdict && verdict.verdict !== 'good' && !stopped}
 							<div data-testid="quantity-off"><Notice kind="trouble">{verdict.reason}</Notice></div>
 							<TextField label="What is known of it" name="step-note" bind:value={note} />
 						{/if}
@@ -210,8 +211,8 @@
 					{#if step.photo}
 						<PhotoStrip {end} {live} about={step.key} bind:photoIds label="Take the photo" />
 					{/if}
-					{#if problem && (number !== undefined || !step.quantity)}
-						<p class="trouble font-semibold" role="alert">▲ {problem}</p>
+					{#if (problem && (number !== undefined || !step.quantity)) || stopped}
+						<p class="trouble font-semibold" role="alert">▲ {problem ?? stopped}</p>
 					{/if}
 					<button class="btn btn-main btn-big">
 						{verdict?.verdict === 'off' && sure

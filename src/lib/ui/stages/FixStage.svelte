@@ -69,13 +69,10 @@
 	let beforeOpen = $state(false);
 	let afterOpen = $state(false);
 	let beforeDbm: number | null = $state(null);
-	/** What the wrench gave: the sheet’s value stands ready to be confirmed, another is typed. */
-	let torque = $state('');
+	/** What the wrench gave: the sheet’s value stands ready to be confirmed until another is typed. */
+	let torqueTyped: string | undefined = $state();
+	const torque = $derived(torqueTyped ?? String(mount.fasteners[nextIndex]?.torqueNm ?? ''));
 	let torqueProblem: string | undefined = $state();
-	$effect(() => {
-		const asked = mount.fasteners[nextIndex]?.torqueNm;
-		torque = asked === undefined ? '' : String(asked);
-	});
 
 	function tighten(): void {
 		if (practice) {
@@ -105,6 +102,7 @@
 			source: 'hand'
 		});
 		beforeDbm = null;
+		torqueTyped = undefined;
 	}
 
 	const stageHref = (stage: 'align' | 'polarize' | 'accept'): string =>
@@ -260,7 +258,7 @@
 						unit="N·m"
 						numeric
 						hint="As the wrench was set; its sheet asks for the value above."
-						bind:value={torque}
+						bind:value={() => torque, (typed) => (torqueTyped = typed)}
 						error={torqueProblem}
 					/>
 				{/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { inventoryOf } from '#core/budget/inventory';
+	import { whileAligning } from '#core/budget/senders';
 	import { ALL_REMAINING, buildStateOf } from '#core/tower/buildState';
 	import { stopStateOf } from '#core/safety/stopCards';
 	import { farEnd, type End } from '#core/ends';
@@ -30,17 +31,12 @@
 		radios.map((radio) => ({
 			key: radio.key,
 			name: radio.name,
-			words: `${fixed(radio.transmitFrequencyGhz, 4)} GHz, ${fixed(radio.alignmentPowerDbm, 0)} dBm in ${radio.part.alignmentState.modulation}, ${radio.polarization}${
-				radio.role === 'standby'
-					? '; muted, stands by'
-					: radio.role === 'diversity'
-						? '; transmitter off, it only hears'
-						: radio.role === 'second-band'
-							? '; of the other band, read after the first'
-							: radio.number > 1
-								? '; muted while the first is aligned on'
-								: ''
-			}`
+			words: [
+				`${fixed(radio.transmitFrequencyGhz, 4)} GHz, ${fixed(radio.alignmentPowerDbm, 0)} dBm in ${radio.part.alignmentState.modulation}, ${radio.polarization}`,
+				whileAligning(radio)
+			]
+				.filter(Boolean)
+				.join('; ')
 		}))
 	);
 	/** How each kind of radio here enters the state: once where all are alike. */
