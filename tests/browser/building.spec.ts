@@ -196,7 +196,7 @@ test('mistakes are found at the step where they happen', async ({ browser }) => 
 	await card.getByRole('button', { name: 'Record it: the work stops' }).click();
 	await card.getByRole('button', { name: 'Go on all the same' }).click();
 	await card.getByRole('button', { name: 'Record it: go on' }).click();
-	await expect(card.getByText('Name the person')).toBeVisible();
+	await expect(card.getByText('Name the person and their function.')).toBeVisible();
 	await card.getByLabel('On whose word').fill('Ada Reef, rigging foreman');
 	await card.getByLabel('Why').fill('Gusts only on the ridge');
 	await card.getByRole('button', { name: 'Record it: go on' }).click();

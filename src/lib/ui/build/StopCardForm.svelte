@@ -37,7 +37,7 @@
 	async function takeOn(event: SubmitEvent): Promise<void> {
 		event.preventDefault();
 		problem = {
-			...(name.trim().length < 2 ? { name: 'Name the person, and what gives them the say.' } : {}),
+			...(name.trim().length < 2 ? { name: 'Name the person and their function.' } : {}),
 			...(why.trim().length < 3 ? { why: 'Write why in a few words.' } : {})
 		};
 		const last = live.recorded.ends[end].stopCards[card];
