@@ -263,14 +263,19 @@ describe('a sweep in the state', () => {
 			['A', 'reading', reading(-50)]
 		);
 		const none = noFindings();
-		const waits = [swept, handed, aimed, taken, read].map((record) => needsFinding(record!, none));
+		const waits = [swept, handed, aimed, taken, read].map((record) =>
+			needsFinding(record!, none, false)
+		);
 		expect(waits).toEqual([true, true, true, false, false]);
 		const found: Findings = {
 			sweeps: new Map([['r0', { lobes: [] } as unknown as SweepAnalysis]]),
 			aims: new Map([['r1', aim()]])
 		};
-		expect([needsFinding(swept!, found), needsFinding(handed!, found)]).toEqual([false, false]);
-		expect(needsFinding(aimed!, found)).toBe(true);
+		expect([needsFinding(swept!, found, false), needsFinding(handed!, found, false)]).toEqual([
+			false,
+			false
+		]);
+		expect(needsFinding(aimed!, found, false)).toBe(true);
 	});
 });
 

@@ -261,6 +261,16 @@ export function hopBody(
 	};
 }
 
+type UsualHop = { plan: { ends: Record<'A' | 'B', object> } };
+
+function withPlan(body: UsualHop, { end = {}, ...plan }: { end?: object }): UsualHop {
+	const { A, B } = body.plan.ends;
+	return {
+		...body,
+		plan: { ...body.plan, ...plan, ends: { A: { ...A, ...end }, B: { ...B, ...end } } }
+	};
+}
+
 export interface TestHop {
 	id: string;
 	version: number;
@@ -272,11 +282,19 @@ export interface TestHop {
 export async function newHop(
 	planner: Caller,
 	members: Caller[] = [],
-	options: { practice?: boolean; issue?: boolean } = {}
+	options: {
+		practice?: boolean;
+		issue?: boolean;
+		/** What its plan has beside or in place of the usual one; what its ends have, of either. */
+		plan?: { end?: object; [field: string]: unknown };
+	} = {}
 ): Promise<TestHop> {
 	const a = await newSite(planner);
 	const b = await newSite(planner);
-	const body = hopBody(a, b, { practice: options.practice ?? true });
+	const body = withPlan(
+		hopBody(a, b, { practice: options.practice ?? true }) as UsualHop,
+		options.plan ?? {}
+	);
 	const hop = await call<TestHop>(planner, 'POST', '/hops', body);
 	if (hop.status !== 201) throw new Error(hop.text);
 	if (members.length) {

@@ -1,4 +1,5 @@
 import type { CarrierBudget } from '../budget/hopPlan';
+import { throughSecondDish } from '../budget/secondHop';
 import type { End } from '../ends';
 import { stillHolds, type HopState } from '../record/hopState';
 
@@ -10,9 +11,14 @@ export interface CarrierState {
 	verdict: 'on-plan' | 'off' | 'not-read';
 }
 
-/** Every carrier but the one that is aligned on, with the latest level of it that still holds. */
+/**
+ * Every carrier that comes in through the dish that is aligned, but the one that it is aligned on, with the
+ * latest level of it that still holds. What comes through a second dish is that dish's own final level.
+ */
 export function carrierStates(state: HopState, end: End): CarrierState[] {
-	return state.plan.carriers.slice(1).map((carrier) => {
+	const others = state.plan.carriers.slice(1);
+	const here = state.second ? others.filter((carrier) => !throughSecondDish(carrier)) : others;
+	return here.map((carrier) => {
 		const latest = state.ends[end].carrierLevels[carrier.number] ?? null;
 		if (!latest || !stillHolds(state, 'carrier-level', end, latest)) {
 			return { carrier, levelDbm: null, shortDb: null, verdict: 'not-read' };

@@ -2,14 +2,16 @@ import { senderOf } from '../budget/standby';
 import { buildStateOf, type BuildStepState } from '../tower/buildState';
 import { ENDS, farEnd, type End } from '../ends';
 import { discriminationOf } from '../guide/polarizationBench';
-import { judgeDrift } from '../lock/drift';
+import { judgeDrift, TOTAL_DRIFT_LIMIT_DB } from '../lock/drift';
 import { makeLevelCurve } from '../radio/levelCurve';
 import { CHANGE_WORDS, type Evidence } from '../record/changes';
 import {
 	currentLockSteps,
+	hopsAt,
 	latestVoiding,
 	settledDiscriminations,
 	stillHolds,
+	type DishNumber,
 	type HopState
 } from '../record/hopState';
 import { levelOfReading } from '../record/levelOfReading';
@@ -44,11 +46,14 @@ export function judgeAcceptance(state: HopState): AcceptanceJudgement {
 		...ENDS.flatMap((end) => [
 			buildLine(state, end),
 			...overrideLines(state, end),
-			levelLine(state, end),
-			...carrierLines(state, end),
-			lobeLine(state, end),
-			driftLine(state, end),
-			...torqueLines(state, end),
+			...hopsAt(state, end).flatMap(({ dish, hop }) => [
+				levelLine(hop, end, dish),
+				...carrierLines(hop, end),
+				lobeLine(hop, end, dish),
+				driftLine(hop, end, dish),
+				...torqueLines(hop, end, dish)
+			]),
+			...besideLines(state, end),
 			operatingLine(state, end),
 			closingLine(state, end)
 		]),
@@ -230,12 +235,17 @@ function snagLines(state: HopState): AcceptanceLine[] {
 	});
 }
 
-function levelLine(state: HopState, end: End): AcceptanceLine {
+/** What tells a line about a second dish from the same of the first. */
+const codeOf = (code: string, end: End, dish: DishNumber): string =>
+	dish === 1 ? `${code}-${end}` : `${code}-${end}-second`;
+const ofDish = (dish: DishNumber): string => (dish === 1 ? '' : ', second dish');
+
+function levelLine(state: HopState, end: End, dish: DishNumber): AcceptanceLine {
 	const budget = state.plan.received[end];
 	const base = {
-		code: `level-${end}`,
+		code: codeOf('level', end, dish),
 		end,
-		label: `Level received at ${end} from ${farEnd(end)}`,
+		label: `Level received at ${end} from ${farEnd(end)}${ofDish(dish)}`,
 		planned: `${levelText(budget.plannedLevelDbm)} ± ${budget.toleranceDb.toFixed(1)} dB`
 	};
 	const final = state.ends[end].finalReading;
@@ -244,7 +254,7 @@ function levelLine(state: HopState, end: End): AcceptanceLine {
 			...base,
 			measured: '',
 			verdict: 'missing',
-			reason: 'No final reading at this end yet.'
+			reason: `No final reading ${dish === 1 ? 'at' : 'of the second dish at'} this end yet.`
 		};
 	}
 	const { levelPort } = state.input.ends[end].radio;
@@ -305,12 +315,12 @@ function carrierLines(state: HopState, end: End): AcceptanceLine[] {
 	});
 }
 
-function lobeLine({ ends }: HopState, end: End): AcceptanceLine {
+function lobeLine({ ends }: HopState, end: End, dish: DishNumber): AcceptanceLine {
 	const { aim, roundsDone } = ends[end];
 	const base = {
-		code: `main-lobe-${end}`,
+		code: codeOf('main-lobe', end, dish),
 		end,
-		label: `Main lobe at ${end}, both axes`,
+		label: `Main lobe at ${end}, both axes${ofDish(dish)}`,
 		planned: 'at least 95 % sure',
 		measured: aim
 			? `${Math.min(99, Math.floor(100 * aim.probability))} % sure, to ${(aim.sigmaBeamwidths ?? 0).toFixed(2)} beam`
@@ -331,19 +341,23 @@ function lobeLine({ ends }: HopState, end: End): AcceptanceLine {
 	};
 }
 
-function driftLine(state: HopState, end: End): AcceptanceLine {
+function driftLine(state: HopState, end: End, dish: DishNumber): AcceptanceLine {
 	const steps = currentLockSteps(state, end);
 	const verdict = judgeDrift(steps, end);
 	const base = {
-		code: `lock-${end}`,
+		code: codeOf('lock', end, dish),
 		end,
-		label: `Aim held while fixing ${end}`,
+		label: `Aim held while fixing ${end}${ofDish(dish)}`,
 		planned: 'level after equals level before',
 		measured:
 			verdict.kind === 'nothing-yet' ? '' : `${numberText(verdict.totalDb, 1, true)} dB change`
 	};
 	if (verdict.kind === 'nothing-yet') {
-		return { ...base, verdict: 'missing', reason: 'No fastener of this end has been recorded.' };
+		return {
+			...base,
+			verdict: 'missing',
+			reason: `No fastener of ${dish === 1 ? 'this end' : 'the second dish'} has been recorded.`
+		};
 	}
 	const { fasteners } = state.input.ends[end].mount;
 	if (steps.length < fasteners.length) {
@@ -365,7 +379,7 @@ function driftLine(state: HopState, end: End): AcceptanceLine {
 const TORQUE_SHARE = 0.05;
 
 /** Said only where a fastener was not given what its sheet asks for. */
-function torqueLines(state: HopState, end: End): AcceptanceLine[] {
+function torqueLines(state: HopState, end: End, dish: DishNumber): AcceptanceLine[] {
 	const { fasteners } = state.input.ends[end].mount;
 	const off = currentLockSteps(state, end).flatMap(({ fastenerIndex, fastener, torqueNm }) => {
 		const asked = fasteners[fastenerIndex]?.torqueNm;
@@ -376,9 +390,9 @@ function torqueLines(state: HopState, end: End): AcceptanceLine[] {
 	if (off.length === 0) return [];
 	return [
 		{
-			code: `torque-${end}`,
+			code: codeOf('torque', end, dish),
 			end,
-			label: `Torque of the fasteners at ${end}`,
+			label: `Torque of the fasteners at ${end}${ofDish(dish)}`,
 			planned: 'as the sheet of the mount asks',
 			measured: `${off.length} off`,
 			verdict: 'deviation',
@@ -386,6 +400,51 @@ function torqueLines(state: HopState, end: End): AcceptanceLine[] {
 		}
 	];
 }
+
+/**
+ * Where somebody worked at the second dish after the first was fixed: the first one's final level, read
+ * after that, must be what it was when its last fastener went to torque.
+ */
+function besideLines(state: HopState, end: End): AcceptanceLine[] {
+	const { changedAt, finalReading } = state.ends[end];
+	const fixedAt = currentLockSteps(state, end).reduce<LockedAt | null>(
+		(last, step) => (last && last.seq > step.seq ? last : step),
+		null
+	);
+	const workedAt = changedAt['other-dish-worked'];
+	if (!fixedAt || workedAt < fixedAt.seq) return [];
+	const base = {
+		code: `beside-${end}`,
+		end,
+		label: `First dish of ${end} stood still beside the second`,
+		planned: levelText(fixedAt.afterDbm)
+	};
+	const then = finalReading?.levelDbm ?? null;
+	if (then === null || !stillHolds(state, 'final-level', end, finalReading)) {
+		return [
+			{
+				...base,
+				measured: '',
+				verdict: 'missing',
+				reason: 'Read its final level again, after the work at the second dish.'
+			}
+		];
+	}
+	const changeDb = then - fixedAt.afterDbm;
+	const held = Math.abs(changeDb) <= TOTAL_DRIFT_LIMIT_DB;
+	return [
+		{
+			...base,
+			measured: levelText(then),
+			verdict: held ? 'pass' : 'deviation',
+			reason: held
+				? 'Its level is what it was when it was fixed.'
+				: `Its level changed by ${numberText(changeDb, 1, true)} dB since it was fixed: somebody may have pushed it.`
+		}
+	];
+}
+
+type LockedAt = ReturnType<typeof currentLockSteps>[number];
 
 function operatingLine(state: HopState, end: End): AcceptanceLine {
 	const latest = state.ends[end].operatingState;

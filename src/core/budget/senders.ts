@@ -19,15 +19,26 @@ export function whileAligning({ number, role }: Pick<RadioItem, 'number' | 'role
 }
 
 /**
- * Which transmitter of the far end sends while an end aligns, and what the others do, in sentences; empty
- * where there is only one.
+ * Which transmitter of the far end sends while a dish of an end is aligned, and what the others do, in
+ * sentences; empty where there is only one.
+ *
+ * @param dish that is aligned, 1 or 2
  */
-export function sendersWhileAligning(input: HopPlanInput, end: End): string {
+export function sendersWhileAligning(input: HopPlanInput, end: End, dish: 1 | 2 = 1): string {
 	const far = farEnd(end);
-	const [first, ...others] = inventoryOf(input, far).radios;
+	const { radios } = inventoryOf(input, far);
+	const [first, ...others] = radios;
 	if (!first || others.length === 0) return '';
+	const heard = dish === 2 ? (radios.find(({ role }) => role === 'second-band') ?? first) : first;
+	const through = dish === 2 && heard === first ? ' through the first dish' : '';
 	return [
-		`At ${far} radio 1 sends: ${first.polarization}, ${numberText(first.transmitFrequencyGhz, 3)} GHz.`,
-		...others.map((radio) => `Radio ${radio.number}: ${whileAligning(radio)}.`)
+		`At ${far} radio ${heard.number} sends${through}: ${heard.polarization}, ${numberText(heard.transmitFrequencyGhz, 3)} GHz.`,
+		...radios
+			.filter((radio) => radio !== heard)
+			.map((radio) =>
+				radio === first
+					? `Radio ${radio.number}: of the other band, not read here.`
+					: `Radio ${radio.number}: ${whileAligning(radio)}.`
+			)
 	].join(' ');
 }

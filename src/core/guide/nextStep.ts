@@ -66,6 +66,7 @@ export function nextStep(state: HopState, end: End, guidance: Guidance | undefin
 			]
 		};
 	}
+	if (state.stands === far && !other.aim) return afterFirstDish(far);
 	if (own.aim && other.aim && isClosed(state)) return closingStep(state, end);
 	if (state.baton !== end) return waitStep(state, end);
 	if (own.lastReadAt === null) {
@@ -101,6 +102,17 @@ export function nextStep(state: HopState, end: End, guidance: Guidance | undefin
 		};
 	}
 	return withWarning(state, end, guidedStep(state, end, guidance));
+}
+
+/** A second dish is aligned on a first one, which must stand where it will stay. */
+function afterFirstDish(far: End): NextStep {
+	return {
+		kind: 'wait',
+		headline: 'The first dishes come first',
+		why: [
+			`This dish looks at the first dish of ${far}, which does not stand on its main lobe yet, or has moved since.`
+		]
+	};
 }
 
 /** Each end was aimed while the other stood on its main lobe, or one more round is not worth it. */
@@ -197,6 +209,7 @@ function turnMountStep(state: HopState, end: End, guidance: Guidance): NextStep 
 
 function handOver(state: HopState, end: End, why: string[]): NextStep {
 	const far = farEnd(end);
+	if (state.stands === far) return nothingBut(state, end, why);
 	return state.crews === 1
 		? {
 				kind: 'hand-over',
@@ -206,10 +219,27 @@ function handOver(state: HopState, end: End, why: string[]): NextStep {
 		: { kind: 'hand-over', headline: `Hand over to ${far}`, why };
 }
 
+/** The far end's dish stands and sends for others: handing over would change nothing for this one. */
+function nothingBut(state: HopState, end: End, why: string[]): NextStep {
+	const far = farEnd(end);
+	return {
+		kind: 'check',
+		about: 'search',
+		headline: 'Nothing heard by this dish',
+		why: [
+			...why.slice(0, 1),
+			`The first dish of ${far} stands on its main lobe and sends. Look at this dish's heading and tilt against the sheet, at its radio's channel, and at the joint behind the dish.`
+		]
+	};
+}
+
 /** This end stands on its main lobe: the far end's turn, both are done, or something else is short. */
 function aimedStep(state: HopState, end: End, guidance: Guidance): NextStep {
 	const far = farEnd(end);
 	const own = state.ends[end];
+	if (state.stands === far) {
+		return guidance.advice === 'lock' ? closedStep(state, end) : elsewhere(state, end);
+	}
 	const other = state.ends[far];
 	const aim = aimOf(guidance, state.plan.dish[end].beamwidthDeg);
 	if (!other.aim) {
@@ -256,7 +286,7 @@ function bothDirections(state: HopState, end: End): NextStep {
 	const far = farEnd(end);
 	const other = state.ends[far];
 	const budget = state.plan.received[far];
-	if (state.crews === 1) return closedStep();
+	if (state.crews === 1 || state.stands === far) return closedStep(state, end);
 	if (!other.levelIsFresh || other.lastLevelDbm === null) {
 		return {
 			kind: 'ask-far',
@@ -267,7 +297,7 @@ function bothDirections(state: HopState, end: End): NextStep {
 		};
 	}
 	const shortDb = budget.plannedLevelDbm - other.lastLevelDbm;
-	if (Math.abs(shortDb) <= budget.toleranceDb) return closedStep();
+	if (Math.abs(shortDb) <= budget.toleranceDb) return closedStep(state, end);
 	return {
 		kind: 'check',
 		about: 'link',
@@ -279,12 +309,14 @@ function bothDirections(state: HopState, end: End): NextStep {
 	};
 }
 
-function closedStep(): NextStep {
+function closedStep(state: HopState, end: End): NextStep {
 	return {
 		kind: 'lock',
 		headline: 'Fix this dish',
 		why: [
-			'Both ends stand in the middle of their main lobe on both axes.',
+			state.stands === farEnd(end)
+				? 'This dish stands in the middle of its main lobe on both axes.'
+				: 'Both ends stand in the middle of their main lobe on both axes.',
 			'Tighten one end at a time with the meter connected.'
 		]
 	};

@@ -4,6 +4,7 @@ import { givesUp, needsFinding, noFindings, type Aim, type Findings } from '../r
 import { foldRecord } from '../record/foldRecord';
 import { emptyHopState, type HopState } from '../record/hopState';
 import type { FieldRecord } from '../record/records';
+import { asOfFirst, isOfSecond } from '../record/secondDish';
 import { analyseSweep, type SweepAnalysis, type SweepInput } from '../sweep/analyseSweep';
 import { aimFrom, guidanceInputOf } from './aim';
 import type { GuidanceInput } from './guidance';
@@ -34,6 +35,10 @@ export function keepFinding(findings: Findings, finding: Finding): void {
 
 /** What a record asks, with the hop as it stood before it; undefined when it asks nothing. */
 function questionOf(before: HopState, record: FieldRecord): FindingQuestion | undefined {
+	if (isOfSecond(record)) {
+		const second = before.second?.[record.end];
+		return second && questionOf(second, asOfFirst(record));
+	}
 	const { id } = record;
 	if (record.kind === 'sweep') {
 		return { kind: 'sweep', id, input: sweepInputOf(before, record.end, record.payload) };
@@ -51,7 +56,7 @@ export function openQuestions(
 	const questions: FindingQuestion[] = [];
 	let before = state;
 	for (const record of records) {
-		if (needsFinding(record, findings)) {
+		if (needsFinding(record, findings, state.second !== null)) {
 			const question = questionOf(before, record);
 			if (question) questions.push(question);
 		}
@@ -69,7 +74,7 @@ export function weighedState(
 ): HopState {
 	let state = emptyHopState(input, plan);
 	for (const record of records) {
-		if (needsFinding(record, findings))
+		if (needsFinding(record, findings, state.second !== null))
 			keepFinding(findings, find(present(questionOf(state, record), 'question')));
 		state = foldRecord(state, record, findings);
 	}

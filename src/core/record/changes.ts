@@ -20,7 +20,9 @@ export const CHANGES = [
 	'part-replaced',
 	/** The radio went into the alignment state, or back into operation. */
 	'state-entered',
-	'state-left'
+	'state-left',
+	/** The other dish of the end was moved or fixed: nothing of this one, but somebody worked beside it. */
+	'other-dish-worked'
 ] as const;
 export type Change = (typeof CHANGES)[number];
 
@@ -63,7 +65,13 @@ const REPLACED: readonly Change[] = ['part-replaced'];
 /** After these a level between the two ends is another one. */
 const LEVEL: readonly Change[] = [...MOVED, ...SETTLED, 'feed-turned', ...MENDED, ...REPLACED];
 /** Work at an end itself, after which it is looked at and signed for again. */
-export const WORK: readonly Change[] = [...MOVED, ...SETTLED, 'feed-turned', ...REPLACED];
+export const WORK: readonly Change[] = [
+	...MOVED,
+	...SETTLED,
+	'feed-turned',
+	...REPLACED,
+	'other-dish-worked'
+];
 const NONE: readonly Change[] = [];
 
 /**
@@ -85,7 +93,8 @@ export const VOIDED_BY: Readonly<
 		own: ['mount-turned', 'dish-replaced', 'scale-measured', 'feed-turned', ...MENDED, ...REPLACED],
 		far: LEVEL
 	},
-	'final-level': { own: LEVEL, far: LEVEL },
+	// Read last, it proves that nobody pushed this dish while working at the other.
+	'final-level': { own: [...LEVEL, 'other-dish-worked'], far: LEVEL },
 	'carrier-level': { own: LEVEL, far: LEVEL },
 	discrimination: { own: LEVEL, far: LEVEL },
 	'feed-reading': { own: LEVEL.filter((change) => change !== 'feed-turned'), far: LEVEL },
@@ -95,7 +104,10 @@ export const VOIDED_BY: Readonly<
 	},
 	'tilt-lock': { own: ['tilt-moved', 'mount-turned', 'dish-replaced', 'loosened'], far: NONE },
 	'test-result': { own: MENDED, far: MENDED },
-	'error-test': { own: LEVEL, far: LEVEL },
+	'error-test': {
+		own: [...LEVEL, 'other-dish-worked'],
+		far: [...LEVEL, 'other-dish-worked']
+	},
 	'operating-state': { own: ['state-entered', ...REPLACED], far: NONE },
 	'alignment-state': { own: ['state-left', ...REPLACED], far: NONE },
 	'closing-check': { own: WORK, far: NONE },
@@ -121,5 +133,6 @@ export const CHANGE_WORDS: Readonly<Record<Change, string>> = {
 	'dish-replaced': 'the dish or its mount was changed',
 	'part-replaced': 'a part was changed',
 	'state-entered': 'the radio went into the alignment state',
-	'state-left': 'the radio left the alignment state'
+	'state-left': 'the radio left the alignment state',
+	'other-dish-worked': 'the other dish was moved or fixed'
 };

@@ -1,6 +1,7 @@
 import type { Axis, End } from '../ends';
 import type { SweepAnalysis } from '../sweep/sweepTypes';
 import type { FieldRecord } from './records';
+import { isOfSecond } from './secondDish';
 
 /** How an end stood when it gave up the baton or closed its alignment. */
 export interface Aim {
@@ -39,8 +40,13 @@ export interface Findings {
 
 export const noFindings = (): Findings => ({ sweeps: new Map(), aims: new Map() });
 
-/** Whether a record only counts once something has been found out about it. */
-export function needsFinding(record: FieldRecord, findings: Findings): boolean {
+/**
+ * Whether a record only counts once something has been found out about it.
+ *
+ * @param second whether the plan in force has second dishes: of one that is gone nothing is asked
+ */
+export function needsFinding(record: FieldRecord, findings: Findings, second: boolean): boolean {
+	if (isOfSecond(record) && !second) return false;
 	if (record.kind === 'sweep') return !findings.sweeps.has(record.id);
 	return givesUp(record) !== undefined && !findings.aims.has(record.id);
 }

@@ -1,3 +1,5 @@
+import type { HopPlanInput } from '../budget/planInput';
+import type { MountPart } from '../catalogue/parts';
 import { ENDS, farEnd, type Axis, type End } from '../ends';
 import { makeLevelCurve, readingLevelDbm } from '../radio/levelCurve';
 import { adjusterAngleDeg } from '../sweep/adjusterScale';
@@ -16,6 +18,7 @@ import { changesOf, isOfBuilding } from './kinds';
 import { levelOfReading } from './levelOfReading';
 import { readyAfter } from './baton';
 import type { FieldRecord, FieldRecordOf } from './records';
+import { asOfFirst, isOfSecond, saidToSecond } from './secondDish';
 import { watchAnew, watchReading } from './unasked';
 import { lastOf } from '../units/lists';
 
@@ -32,19 +35,107 @@ export function advanced(
 }
 
 /**
- * The state after one more record: first what it changes and thereby makes void, then what it says.
- * Never writes into the state it is given.
+ * The state after one more record: first what it changes and thereby makes void, then what it says; and
+ * the same for the hop of every second dish. Never writes into the state it is given.
  */
 export function foldRecord(before: HopState, record: FieldRecord, findings: Findings): HopState {
-	const state = {
-		...changed(before, record),
-		lastSeq: record.seq
-	};
-	const heard = withEnd(state, record.end, { lastRecordAt: record.recordedAt });
+	const main = isOfSecond(record) ? besideIt(before, record) : foldOwn(before, record, findings);
+	const { second } = before;
+	if (!second) return main;
+	const A = foldSecond({ before, main }, second.A, 'A', { record, findings });
+	const B =
+		second.A === second.B ? A : foldSecond({ before, main }, second.B, 'B', { record, findings });
+	return { ...main, second: { A, B } };
+}
+
+/** The hop of the first dishes after a record about them, or about the end as a whole. */
+function foldOwn(before: HopState, record: FieldRecord, findings: Findings): HopState {
+	const heard = heardOf(changed(before, record), record);
 	const closing = givesUp(record);
 	const aim = closing && findings.aims.get(record.id);
 	const turned = closing && aim ? turnClosed(heard, closing, aim) : heard;
 	return said(turned, record, findings);
+}
+
+function heardOf(state: HopState, { seq, end, recordedAt }: FieldRecord): HopState {
+	return withEnd({ ...state, lastSeq: seq }, end, { lastRecordAt: recordedAt });
+}
+
+/** The hop of the first dishes after a record about a second one: who holds the baton, and that somebody worked there. */
+function besideIt(before: HopState, record: FieldRecord): HopState {
+	const heard = heardOf(changed(before, record), record);
+	return record.kind === 'baton' ? batonPassed(heard, record) : heard;
+}
+
+/** The hop of an end’s second dish after any record. */
+function foldSecond(
+	hop: { before: HopState; main: HopState },
+	second: HopState,
+	end: End,
+	{ record, findings }: { record: FieldRecord; findings: Findings }
+): HopState {
+	const { stands } = second;
+	const own = isOfSecond(record) && (stands === null || record.end === end);
+	if (own) return shared(hop, foldOwn(second, asOfFirst(record), findings));
+	const heard = saidToSecond(record, stands);
+	return shared(hop, heard ? changed(second, heard) : second);
+}
+
+/** What is one for all dishes of a hop, and what stands: taken from the hop of the first ones. */
+function shared(
+	{ before, main }: { before: HopState; main: HopState },
+	second: HopState
+): HopState {
+	const { lastSeq, baton, batonPassed, crews, snags, visits } = main;
+	const endOf = (at: End): EndState => {
+		const of = main.ends[at];
+		if (second.stands === at) return of;
+		if (of === before.ends[at]) return second.ends[at];
+		return {
+			...second.ends[at],
+			alignmentState: of.alignmentState,
+			operatingState: of.operatingState,
+			alignmentStateConfirmed: of.alignmentStateConfirmed,
+			lastRecordAt: of.lastRecordAt,
+			asksForBaton: of.asksForBaton,
+			torqueTool: of.torqueTool,
+			stopCards: of.stopCards,
+			cardOverrides: of.cardOverrides,
+			building:
+				of.building === before.ends[at].building
+					? second.ends[at].building
+					: buildingOfSecond(of.building)
+		};
+	};
+	const ends = { A: endOf('A'), B: endOf('B') };
+	const { stands } = second;
+	const input =
+		stands && main.input !== before.input
+			? withMount(second.input, stands, main.input.ends[stands].mount)
+			: second.input;
+	return {
+		...{ ...second, input, lastSeq, baton, batonPassed, crews, snags, visits, ends },
+		unasked: ends[baton].watch.found
+	};
+}
+
+const withMount = (input: HopPlanInput, end: End, mount: MountPart): HopPlanInput => ({
+	...input,
+	ends: { ...input.ends, [end]: { ...input.ends[end], mount } }
+});
+
+/** Key of the step in which the tilt of a dish is set by the level, of the first and of the second. */
+const LEVELLED = 'tilt-preset';
+const SECOND_LEVELLED = 'tilt-preset-second-dish';
+
+/** The building of an end as its second dish sees it: its own levelling stands for the first one’s. */
+function buildingOfSecond(building: BuildingFacts): BuildingFacts {
+	const steps: BuildingFacts['steps'] = Object.fromEntries(
+		Object.entries(building.steps).flatMap(([key, step]) =>
+			key === LEVELLED ? [] : key === SECOND_LEVELLED ? [[LEVELLED, step]] : [[key, step]]
+		)
+	);
+	return { ...building, steps };
 }
 
 /** The state with some fields of one end replaced. */
@@ -67,7 +158,8 @@ function changed(state: HopState, record: FieldRecord): HopState {
 		for (const end of ENDS)
 			next = withEnd(next, end, voided(next.ends[end], changes, end === record.end));
 	}
-	if (changes.length || record.kind === 'baton') {
+	const ofLevel = changes.some((change) => change !== 'other-dish-worked');
+	if (ofLevel || record.kind === 'baton') {
 		for (const end of ENDS) {
 			const explained = record.end === end || record.kind === 'baton';
 			next = withEnd(next, end, {
@@ -162,19 +254,8 @@ function said(state: HopState, record: FieldRecord, findings: Findings): HopStat
 			};
 			return withEnd(measured, end, placedAt(measured, end, axis, own.turns[axis]));
 		}
-		case 'baton': {
-			const { to, how } = record.payload;
-			return {
-				...state,
-				baton: to,
-				batonPassed: { at: record.recordedAt, how: how ?? 'handed', by: record.recordedBy },
-				unasked: state.ends[to].watch.found,
-				ends: {
-					A: { ...state.ends.A, asksForBaton: false },
-					B: { ...state.ends.B, asksForBaton: false }
-				}
-			};
-		}
+		case 'baton':
+			return batonPassed(state, record);
 		case 'baton-request':
 			return keep({ asksForBaton: state.baton !== end });
 		case 'crew-mode':
@@ -333,6 +414,20 @@ function said(state: HopState, record: FieldRecord, findings: Findings): HopStat
 		case 'photo':
 			return isOfBuilding(record.kind) ? build({}) : state;
 	}
+}
+
+function batonPassed(state: HopState, record: FieldRecordOf<'baton'>): HopState {
+	const { to, how } = record.payload;
+	return {
+		...state,
+		baton: to,
+		batonPassed: { at: record.recordedAt, how: how ?? 'handed', by: record.recordedBy },
+		unasked: state.ends[to].watch.found,
+		ends: {
+			A: { ...state.ends.A, asksForBaton: false },
+			B: { ...state.ends.B, asksForBaton: false }
+		}
+	};
 }
 
 /** Where the hand has turned an adjuster, in turns and in degrees. */

@@ -1,5 +1,6 @@
 import type { HopPlan } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
+import { secondHopsOf, type SecondHop } from '../budget/secondHop';
 import { ENDS, farEnd, type Axis, type End, type PerEnd } from '../ends';
 import type { LinearPolarization } from '../propagation/rain';
 import type { AnsweredCard, StopCard } from '../safety/stopCards';
@@ -135,6 +136,14 @@ export interface HopState {
 	snags: readonly SnagState[];
 	/** Coming after the acceptance, oldest first; the last may be open. */
 	visits: readonly VisitState[];
+	/**
+	 * The second dish of each end, as a hop of its own with what it looks at: guide, bench, lock and judgement
+	 * ask it as they ask the hop itself. One object where the second dishes look at each other; null where
+	 * there are none.
+	 */
+	second: PerEnd<HopState> | null;
+	/** In the hop of a second dish: the end whose first dish it looks at, and which is not moved for it. */
+	stands: End | null;
 }
 
 const NEVER = Object.fromEntries(CHANGES.map((change) => [change, 0])) as Record<Change, number>;
@@ -193,6 +202,18 @@ const EMPTY_END: EndState = {
 
 /** The state of a hop before its first record. */
 export function emptyHopState(input: HopPlanInput, plan: HopPlan): HopState {
+	const seconds = secondHopsOf(input, plan);
+	const ofSecond = ({ input, plan, stands }: SecondHop): HopState => ({
+		...emptyOf(input, plan),
+		stands
+	});
+	if (!seconds) return emptyOf(input, plan);
+	const A = ofSecond(seconds.A);
+	const second = { A, B: seconds.A === seconds.B ? A : ofSecond(seconds.B) };
+	return { ...emptyOf(input, plan), second };
+}
+
+function emptyOf(input: HopPlanInput, plan: HopPlan): HopState {
 	return {
 		input,
 		plan,
@@ -205,8 +226,24 @@ export function emptyHopState(input: HopPlanInput, plan: HopPlan): HopState {
 		testResults: [],
 		remedies: [],
 		snags: [],
-		visits: []
+		visits: [],
+		second: null,
+		stands: null
 	};
+}
+
+/** Dishes of an end that are aligned, each by itself. */
+export type DishNumber = 1 | 2;
+
+/** Where the hop of one dish of an end stands: the hop itself for the first. Undefined where there is no second. */
+export function hopOfDish(state: HopState, end: End, dish: DishNumber): HopState | undefined {
+	return dish === 1 ? state : state.second?.[end];
+}
+
+/** The hop of every dish of an end, the first before the second. */
+export function hopsAt(state: HopState, end: End): { dish: DishNumber; hop: HopState }[] {
+	const second = state.second?.[end];
+	return [{ dish: 1, hop: state }, ...(second ? [{ dish: 2 as const, hop: second }] : [])];
 }
 
 /** Place in the feed after which evidence of a kind about an end still holds. */
@@ -251,9 +288,14 @@ export function currentLockSteps(
 	);
 }
 
-/** Whether every fastener of an end stands at torque. */
+/** Whether every fastener of the dish of an end stands at torque; of the first, where there are two. */
 export function isFixed(state: HopState, end: End): boolean {
 	return currentLockSteps(state, end).length >= state.input.ends[end].mount.fasteners.length;
+}
+
+/** Whether every fastener of every dish of an end stands at torque. */
+export function allFixed(state: HopState, end: End): boolean {
+	return hopsAt(state, end).every(({ hop }) => isFixed(hop, end));
 }
 
 /** Both polarizations as read at either end while everything stands as it stands now, in order. */

@@ -4,8 +4,9 @@ import { findTest } from '../diagnose/sights';
 import type { Axis, End } from '../ends';
 import { STOP_CARD_WORDS, unsafeAnswers, type StopCard } from '../safety/stopCards';
 import { levelText, numberText } from '../units/text';
-import type { Change } from './changes';
+import { WORK, type Change } from './changes';
 import type { RecordKind, RecordPayloads, VisitPurpose } from './records';
+import { isOfSecond } from './secondDish';
 
 /** What plan and parts call the things that records name by key. */
 export interface RecordNames {
@@ -49,8 +50,10 @@ const BENDS_LEVELS: ReadonlySet<Cause> = new Set([
 
 const allTrue = (payload: object): boolean => Object.values(payload).every(Boolean);
 
-/** The dish that is aligned and its mount carry the aim; every other part only the level. */
-const CARRIES_THE_AIM = /^(dish|mount)/;
+/** The first dish and its mount carry the aim; every other part only the level. */
+const CARRIES_THE_AIM = /^(dish|mount)$/;
+/** The same of the second dish, whose hop is another one. */
+const CARRIES_OTHER_AIM = /^second-(dish|mount)$/;
 
 /** A step that the plan in force no longer has. */
 const OTHER_STEP = 'A step of an earlier plan';
@@ -285,7 +288,13 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 		say: ({ found, name }) => `Visit closed by ${name}: ${found}`
 	},
 	'part-replaced': {
-		changes: ({ part }) => [CARRIES_THE_AIM.test(part) ? 'dish-replaced' : 'part-replaced'],
+		changes: ({ part }) => [
+			CARRIES_THE_AIM.test(part)
+				? 'dish-replaced'
+				: CARRIES_OTHER_AIM.test(part)
+					? 'other-dish-worked'
+					: 'part-replaced'
+		],
 		needsBaton: false,
 		say: ({ part, code, serial, reason }, names, end) =>
 			`${names.part(end, part) ?? 'A part'} changed for ${code}, serial ${serial}: ${reason}`
@@ -316,8 +325,17 @@ function rowOf(kind: RecordKind): KindRow<RecordKind> {
 
 type Recorded = { kind: RecordKind; payload: RecordPayloads[RecordKind] };
 
-/** What one record changes at its end. */
-export function changesOf({ kind, payload }: Recorded): readonly Change[] {
+const OTHER_DISH: readonly Change[] = ['other-dish-worked'];
+
+/** What one record changes at its end, of its first dish. */
+export function changesOf(record: Recorded): readonly Change[] {
+	const changes = ownChanges(record);
+	if (!isOfSecond(record)) return changes;
+	// Setting a fault right, or measuring an adjuster, touches no dish.
+	return changes.some((change) => WORK.includes(change)) ? OTHER_DISH : NOTHING;
+}
+
+function ownChanges({ kind, payload }: Recorded): readonly Change[] {
 	const { changes } = rowOf(kind);
 	return typeof changes === 'function' ? changes(payload) : changes;
 }
@@ -340,5 +358,6 @@ export function isOfBuilding(kind: RecordKind): boolean {
 
 /** One record in one line, for a timeline. */
 export function sayRecord(record: Recorded & { end: End }, names: RecordNames): string {
-	return rowOf(record.kind).say(record.payload, names, record.end);
+	const said = rowOf(record.kind).say(record.payload, names, record.end);
+	return isOfSecond(record) ? `Second dish: ${said}` : said;
 }

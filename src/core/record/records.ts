@@ -33,17 +33,22 @@ export interface AlignmentConfirmations {
 	transmitterOn: boolean;
 }
 
+/** Which dish of its end a record is about: the first where it does not say. */
+export interface OfDish {
+	dish?: 2;
+}
+
 /** The payload of every kind of field record; `levelDbm` is what the volts say by the plan's curve. */
 export interface RecordPayloads {
-	reading: {
+	reading: OfDish & {
 		volts: number | null;
 		levelDbm: number | null;
 		source: MeterSource;
 		purpose: 'watch' | 'sweep' | 'final';
 	};
 	/** `viaTurns`: nut positions on the way, so that the play of the thread can be followed. */
-	move: { axis: Axis; toTurns: number; viaTurns: number[]; source: MeterSource };
-	sweep: {
+	move: OfDish & { axis: Axis; toTurns: number; viaTurns: number[]; source: MeterSource };
+	sweep: OfDish & {
 		axis: Axis;
 		/** Where the other axis stood meanwhile, degrees from its adjuster's centre. */
 		otherAxisDeg: number;
@@ -52,13 +57,13 @@ export interface RecordPayloads {
 	};
 	/** `handed` by the end that held it, or `taken` by the other after a long silence. */
 	/** The oldest records do not say how: it was handed over. */
-	baton: { to: End; how?: 'handed' | 'taken' };
+	baton: OfDish & { to: End; how?: 'handed' | 'taken' };
 	/** The end without the baton asks for it. */
 	'baton-request': Record<string, never>;
 	/** This end stands as the guidance wanted it; what that was is computed from the readings. */
-	aimed: Record<string, never>;
+	aimed: { dish: 2 } | Record<string, never>;
 	/** What the guidance said when the person acted. */
-	advice: {
+	advice: OfDish & {
 		step: string;
 		headline: string;
 		why: string[];
@@ -66,15 +71,20 @@ export interface RecordPayloads {
 		boresight: { azimuthDeg: number; tiltDeg: number; sigmaDeg: number } | null;
 	};
 	/** The whole mount turned on its pipe, the fine adjuster centred before; right is positive. */
-	'mount-turn': { byDeg: number; compassDeg: number | null; source: MeterSource };
+	'mount-turn': OfDish & { byDeg: number; compassDeg: number | null; source: MeterSource };
 	/** What one turn of a nut does on this mount, measured with the beam itself as the ruler. */
-	calibration: { axis: Axis; degPerTurn: number; sigmaDegPerTurn: number; sweepId: string };
+	calibration: OfDish & {
+		axis: Axis;
+		degPerTurn: number;
+		sigmaDegPerTurn: number;
+		sweepId: string;
+	};
 	/** One crew that drives between the ends, or one at each. */
 	'crew-mode': { crews: 1 | 2 };
 	/** A fault was set right. */
-	remedy: { cause: Cause };
+	remedy: OfDish & { cause: Cause };
 	'alignment-state': AlignmentConfirmations;
-	'lock-step': {
+	'lock-step': OfDish & {
 		fastenerIndex: number;
 		fastener: string;
 		locks: Axis;
@@ -89,9 +99,9 @@ export interface RecordPayloads {
 		licensedPower: boolean;
 	};
 	/** The fasteners of this end are loose again; its lock is to be done anew. */
-	loosen: { reason: string };
+	loosen: OfDish & { reason: string };
 	/** What came out of a test that the diagnosis asked for. */
-	'test-result': { test: string; value: 'yes' | 'no' };
+	'test-result': OfDish & { test: string; value: 'yes' | 'no' };
 	note: { text: string };
 	/** A stop card, answered before what can hurt. */
 	'stop-card': {

@@ -1,6 +1,7 @@
 import type { HopPlan } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
-import type { End } from '../ends';
+import { secondHopsOf } from '../budget/secondHop';
+import type { End, PerEnd } from '../ends';
 import type { SimulatedFault } from './faults';
 import { makeSimulatedHop, type SimulatedEndInput, type SimulatedHop } from './simulatedHop';
 
@@ -8,12 +9,14 @@ import { makeSimulatedHop, type SimulatedEndInput, type SimulatedHop } from './s
  * The simulated hop of a plan: the same seed always stands the dishes off in the same way.
  *
  * @param seed any whole number
+ * @param sameAs the end whose dish is that of another simulated hop
  */
 export function simulatedHopOf(
 	input: HopPlanInput,
 	plan: HopPlan,
 	seed: number,
-	faults: readonly SimulatedFault[] = []
+	faults: readonly SimulatedFault[] = [],
+	sameAs: { end: End; of: SimulatedHop } | null = null
 ): SimulatedHop {
 	const end = (name: End): SimulatedEndInput => {
 		const { radio, mount } = input.ends[name];
@@ -30,8 +33,41 @@ export function simulatedHopOf(
 			},
 			crossPolarDiscriminationDb: plan.dish[name].crossPolarDiscriminationDb,
 			azimuth: mount.azimuth,
-			tilt: mount.tilt
+			tilt: mount.tilt,
+			...(sameAs?.end === name
+				? {
+						sameAs: {
+							dishSeed: sameAs.of.dishSeeds[name],
+							boresightDeg: sameAs.of.boresightDeg[name]
+						}
+					}
+				: {})
 		};
 	};
 	return makeSimulatedHop({ seed, ends: { A: end('A'), B: end('B') }, faults });
+}
+
+/** Added to the seed of a hop for those of its second dishes. */
+const SECOND_SEED: PerEnd<number> = { A: 1_000_003, B: 2_000_003 };
+
+/**
+ * The simulated hops of the second dishes of a plan, as {@link secondHopsOf} has them: the far dish that a
+ * diversity dish looks at is the one of the hop itself. Null where there are no second dishes.
+ *
+ * @param seed of the hop, any whole number
+ */
+export function simulatedSecondsOf(
+	{ input, plan, main }: { input: HopPlanInput; plan: HopPlan; main: SimulatedHop },
+	seed: number,
+	faults: readonly SimulatedFault[] = []
+): PerEnd<SimulatedHop> | null {
+	const hops = secondHopsOf(input, plan);
+	if (!hops) return null;
+	const made = (end: End): SimulatedHop => {
+		const { input, plan, stands } = hops[end];
+		const sameAs = stands && { end: stands, of: main };
+		return simulatedHopOf(input, plan, seed + SECOND_SEED[end], faults, sameAs);
+	};
+	const A = made('A');
+	return { A, B: hops.A === hops.B ? A : made('B') };
 }

@@ -32,6 +32,8 @@ export interface SimulatedEndInput {
 	crossPolarDiscriminationDb: number;
 	azimuth: Adjuster;
 	tilt: Adjuster;
+	/** Where this dish is one of another simulated hop already: the same dish, standing off in the same way. */
+	sameAs?: { dishSeed: number; boresightDeg: Record<Axis, number> };
 }
 
 export interface SimulatedHopInput {
@@ -58,6 +60,8 @@ export interface SimulatedHop {
 	start: HopPosition;
 	/** True position of the far end in each adjuster's frame, degrees: the answer. */
 	boresightDeg: PerEnd<Record<Axis, number>>;
+	/** What made the pattern of each dish. */
+	dishSeeds: PerEnd<number>;
 	/** Turns one nut of one end; returns the new position, the old one is left as it was. */
 	turn(position: HopPosition, end: End, axis: Axis, toTurns: number): HopPosition;
 	/** A fastener goes to torque: the dish is kicked a little, the same way every time. */
@@ -108,9 +112,13 @@ const PICK_UP_VOLTS = 1.7;
  */
 export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 	const random = makeRandomStream(input.seed);
+	const dishSeeds = {
+		A: input.ends.A.sameAs?.dishSeed ?? input.seed * 2 + 1,
+		B: input.ends.B.sameAs?.dishSeed ?? input.seed * 2 + 2
+	};
 	const dishes: PerEnd<SimulatedDish> = {
-		A: makeSimulatedDish(input.seed * 2 + 1, input.ends.A.beamwidthDeg),
-		B: makeSimulatedDish(input.seed * 2 + 2, input.ends.B.beamwidthDeg)
+		A: makeSimulatedDish(dishSeeds.A, input.ends.A.beamwidthDeg),
+		B: makeSimulatedDish(dishSeeds.B, input.ends.B.beamwidthDeg)
 	};
 	const curves: PerEnd<LevelCurve> = {
 		A: makeLevelCurve(input.ends.A.levelCurve),
@@ -125,10 +133,15 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 	const swayPhase = { A: between(random, 0, 6), B: between(random, 0, 6) };
 
 	/** As compass and level leave a crew; nobody is off by more than two sigmas here. */
-	function drawBoresight({ firstAimSigmaDeg }: SimulatedEndInput): Record<Axis, number> {
+	function drawBoresight({ firstAimSigmaDeg, sameAs }: SimulatedEndInput): Record<Axis, number> {
 		const draw = (sigmaDeg: number): number =>
 			sigmaDeg * Math.min(2, Math.max(-2, normalDeviate(random)));
-		return { azimuth: draw(firstAimSigmaDeg.azimuth), tilt: draw(firstAimSigmaDeg.tilt) };
+		return (
+			sameAs?.boresightDeg ?? {
+				azimuth: draw(firstAimSigmaDeg.azimuth),
+				tilt: draw(firstAimSigmaDeg.tilt)
+			}
+		);
 	}
 
 	function offAxisDeg(position: HopPosition, end: End): Record<Axis, number> {
@@ -202,6 +215,7 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 			remedied: []
 		},
 		boresightDeg,
+		dishSeeds,
 		turn(position, end, axis, toTurns) {
 			const adjuster = input.ends[end][axis];
 			const limit = adjusterTurns(adjuster, adjuster.travelDeg);

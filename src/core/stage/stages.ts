@@ -3,7 +3,14 @@ import { buildStateOf } from '../tower/buildState';
 import { farEnd, type End, type PerEnd } from '../ends';
 import { discriminationOf } from '../guide/polarizationBench';
 import { judgeDrift } from '../lock/drift';
-import { currentLockSteps, isFixed, stillHolds, type HopState } from '../record/hopState';
+import {
+	allFixed,
+	currentLockSteps,
+	hopsAt,
+	isFixed,
+	stillHolds,
+	type HopState
+} from '../record/hopState';
 
 /** The bays of a mast, from the foot to the top. */
 export const STAGES = ['prepare', 'build', 'power', 'align', 'polarize', 'fix', 'accept'] as const;
@@ -43,8 +50,8 @@ function baysOf({ issued, revisionNumber, accepted }: StageInput, end: End): Bay
 	const far = farEnd(end);
 	const own = issued.ends[end];
 	const other = issued.ends[far];
-	const fixed = isFixed(issued, end);
-	const farFixed = isFixed(issued, far);
+	const fixed = allFixed(issued, end);
+	const farFixed = allFixed(issued, far);
 	const aligned = own.aim !== null;
 	const farAligned = other.aim !== null;
 	return [
@@ -59,7 +66,7 @@ function baysOf({ issued, revisionNumber, accepted }: StageInput, end: End): Bay
 					: { stage: 'power', state: 'later', note: 'After the building.' },
 		alignBay(own.alignmentStateConfirmed, other.alignmentStateConfirmed, aligned, issued, end),
 		polarizeBay(aligned && farAligned, issued, end),
-		fixBay(aligned && farAligned, fixed, issued, end),
+		fixBay(aligned && farAligned, issued, end),
 		accepted
 			? acceptedBay(acceptanceDue(issued, revisionNumber, accepted))
 			: fixed && farFixed
@@ -138,25 +145,51 @@ function alignBay(
 	end: End
 ): BayState {
 	const stage = 'align';
-	if (aligned) return { stage, state: 'done', note: 'Both axes on the main lobe.' };
+	const second = state.second?.[end];
+	if (aligned && (!second || second.ends[end].aim)) {
+		return {
+			stage,
+			state: 'done',
+			note: second ? 'Both dishes on their main lobe.' : 'Both axes on the main lobe.'
+		};
+	}
 	if (!ownReady) return { stage, state: 'later', note: 'After the alignment state.' };
 	if (!farReady)
 		return { stage, state: 'waiting', note: `Waits for ${farEnd(end)} to be powered.` };
 	if (state.ends[end].implausibleReading) {
 		return { stage, state: 'trouble', note: 'The meter shows what the port cannot give.' };
 	}
+	if (aligned && !(isFixed(state, end) && isFixed(state, farEnd(end)))) {
+		return {
+			stage,
+			state: 'waiting',
+			note: 'First dish on its main lobe; the second after the first dishes of both ends are fixed.'
+		};
+	}
+	const which = aligned ? 'Second dish: ' : '';
 	return state.baton === end
-		? { stage, state: 'open', note: 'This end holds the baton.' }
-		: { stage, state: 'waiting', note: `${farEnd(end)} holds the baton.` };
+		? { stage, state: 'open', note: sentence(`${which}this end holds the baton.`) }
+		: { stage, state: 'waiting', note: sentence(`${which}${farEnd(end)} holds the baton.`) };
 }
 
-function fixBay(bothAligned: boolean, fixed: boolean, state: HopState, end: End): BayState {
+const sentence = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
+function fixBay(bothAligned: boolean, state: HopState, end: End): BayState {
 	const stage = 'fix';
-	const verdict = judgeDrift(currentLockSteps(state, end), end);
-	if (verdict.kind !== 'held' && verdict.kind !== 'nothing-yet') {
-		return { stage, state: 'trouble', note: verdict.advice };
+	const hops = hopsAt(state, end);
+	for (const { hop } of hops) {
+		const verdict = judgeDrift(currentLockSteps(hop, end), end);
+		if (verdict.kind !== 'held' && verdict.kind !== 'nothing-yet') {
+			return { stage, state: 'trouble', note: verdict.advice };
+		}
 	}
-	if (fixed) return { stage, state: 'done', note: 'Every fastener at torque, aim held.' };
+	const loose = hops.find(({ hop }) => !isFixed(hop, end));
+	if (!loose) return { stage, state: 'done', note: 'Every fastener at torque, aim held.' };
+	if (loose.dish === 2) {
+		return loose.hop.ends[end].aim
+			? { stage, state: 'open', note: 'Tighten the second dish with the meter connected.' }
+			: { stage, state: 'later', note: 'First dish fixed; the second after it is aligned.' };
+	}
 	return bothAligned
 		? { stage, state: 'open', note: 'Tighten with the meter connected.' }
 		: { stage, state: 'later', note: 'After both ends are aligned.' };

@@ -1,6 +1,13 @@
 import { ENDS, type End } from '../ends';
 import { WORK, type Change } from '../record/changes';
-import { currentLockSteps, isFixed, type HopState } from '../record/hopState';
+import {
+	currentLockSteps,
+	hopOfDish,
+	hopsAt,
+	isFixed,
+	type DishNumber,
+	type HopState
+} from '../record/hopState';
 import { recordNamesOf } from '../tower/recordNames';
 import { levelText, numberText } from '../units/text';
 import { changeInWords, SAME_TURNS, type Visit } from './visits';
@@ -35,8 +42,15 @@ export interface VisitJudgement {
  */
 export function judgeVisit(baseline: HopState, state: HopState, visit: Visit): VisitJudgement {
 	const lines = ENDS.flatMap((end) => [
-		levelLine(baseline, state, visit, end),
-		...fasteningLines(baseline, state, visit, end),
+		...hopsAt(state, end).flatMap(({ dish, hop }) => {
+			const then = hopOfDish(baseline, end, dish) ?? baseline;
+			const looked: Looked = {
+				fromSeq: visit.fromSeq,
+				dish,
+				read: (dish === 1 ? visit.ends : visit.second)?.[end].lastLevelDbm ?? null
+			};
+			return [levelLine(then, hop, looked, end), ...fasteningLines(then, hop, looked, end)];
+		}),
 		...partLines(state, visit, end),
 		...snagLines(state, visit, end)
 	]);
@@ -66,17 +80,34 @@ const movedSince = (state: HopState, end: End, seq: number): boolean =>
 		seq
 	);
 
-function levelLine(baseline: HopState, state: HopState, visit: Visit, end: End): VisitLine {
+/** What a visit looked at of one dish. */
+interface Looked {
+	fromSeq: number;
+	dish: DishNumber;
+	/** Last level read of it, dBm; null if none. */
+	read: number | null;
+}
+
+const codeOf = (code: string, end: End, dish: DishNumber): string =>
+	`visit-${code}-${end}${dish === 2 ? '-second' : ''}`;
+const ofDish = (dish: DishNumber): string => (dish === 2 ? ', second dish' : '');
+const dishAt = (end: End, dish: DishNumber): string =>
+	dish === 2 ? `second dish of ${end}` : `dish of ${end}`;
+
+function levelLine(
+	baseline: HopState,
+	state: HopState,
+	{ fromSeq, dish, read }: Looked,
+	end: End
+): VisitLine {
 	const accepted = baseline.ends[end].finalReading?.levelDbm ?? null;
 	const own = state.ends[end];
-	const read = visit.ends[end].lastLevelDbm;
 	const moved =
-		movedSince(state, end, visit.fromSeq) ||
-		changedSince(state, end, ['feed-turned'], visit.fromSeq);
+		movedSince(state, end, fromSeq) || changedSince(state, end, ['feed-turned'], fromSeq);
 	const base = {
-		code: `visit-level-${end}`,
+		code: codeOf('level', end, dish),
 		end,
-		label: `Level received at ${end}`,
+		label: `Level received at ${end}${ofDish(dish)}`,
 		then: accepted === null ? 'not in the record' : levelText(accepted),
 		now: read === null ? '' : levelText(read)
 	};
@@ -84,7 +115,7 @@ function levelLine(baseline: HopState, state: HopState, visit: Visit, end: End):
 		return {
 			...base,
 			verdict: 'trouble',
-			reason: `The dish of ${end} was moved, loosened or its feed turned in this visit: read its level before you leave.`
+			reason: `The ${dishAt(end, dish)} was moved, loosened or its feed turned in this visit: read its level before you leave.`
 		};
 	}
 	const turned = ENDS.some((at) => turnedSince(baseline, state, at));
@@ -112,9 +143,14 @@ function turnedSince(baseline: HopState, state: HopState, end: End): boolean {
 }
 
 /** Only where the dish was moved, loosened or tightened in this visit. */
-function fasteningLines(baseline: HopState, state: HopState, visit: Visit, end: End): VisitLine[] {
-	const tightened = state.ends[end].changedAt.tightened >= visit.fromSeq;
-	if (!movedSince(state, end, visit.fromSeq) && !tightened) return [];
+function fasteningLines(
+	baseline: HopState,
+	state: HopState,
+	{ fromSeq, dish }: Looked,
+	end: End
+): VisitLine[] {
+	const tightened = state.ends[end].changedAt.tightened >= fromSeq;
+	if (!movedSince(state, end, fromSeq) && !tightened) return [];
 	const all = state.input.ends[end].mount.fasteners.length;
 	const now = currentLockSteps(state, end).length;
 	const turns = (of: HopState): string => {
@@ -123,9 +159,9 @@ function fasteningLines(baseline: HopState, state: HopState, visit: Visit, end: 
 	};
 	return [
 		{
-			code: `visit-turns-${end}`,
+			code: codeOf('turns', end, dish),
 			end,
-			label: `Azimuth and tilt of ${end}`,
+			label: `Azimuth and tilt of ${end}${ofDish(dish)}`,
 			then: turns(baseline),
 			now: turns(state),
 			verdict: turnedSince(baseline, state, end) ? 'changed' : 'as-accepted',
@@ -134,9 +170,9 @@ function fasteningLines(baseline: HopState, state: HopState, visit: Visit, end: 
 				: 'The nuts stand where they were accepted.'
 		},
 		{
-			code: `visit-lock-${end}`,
+			code: codeOf('lock', end, dish),
 			end,
-			label: `Fasteners of ${end}`,
+			label: `Fasteners of ${end}${ofDish(dish)}`,
 			then: `${all} at torque`,
 			now: `${now} of ${all} at torque`,
 			verdict: isFixed(state, end) ? 'changed' : 'trouble',

@@ -1,9 +1,9 @@
-import type { HopPlan } from '../budget/hopPlan';
 import { ENDS, type End, type PerEnd } from '../ends';
 import type { Findings } from '../record/findings';
 import { advanced } from '../record/foldRecord';
-import type { EndState, HopState } from '../record/hopState';
+import type { DishNumber, HopState } from '../record/hopState';
 import { recordsOf, type FieldRecord, type VisitPurpose } from '../record/records';
+import { isOfSecond } from '../record/secondDish';
 import { itemAt, lastOf } from '../units/lists';
 
 /**
@@ -23,6 +23,8 @@ export interface Visit {
 	people: string[];
 	revisionNumber: number;
 	ends: PerEnd<VisitEnd>;
+	/** The same of second dishes; null where there are none. */
+	second: PerEnd<VisitEnd> | null;
 	/** The visit's own word at its end; null while it goes on, and for the installation. */
 	closed: { found: string; name: string; at: string } | null;
 }
@@ -75,8 +77,12 @@ export function visitsOf(
 			],
 			revisionNumber: last.revisionNumber,
 			ends: {
-				A: visitEnd(state.plan, own, state.ends.A, 'A'),
-				B: visitEnd(state.plan, own, state.ends.B, 'B')
+				A: visitEnd(state, own, 'A', 1),
+				B: visitEnd(state, own, 'B', 1)
+			},
+			second: state.second && {
+				A: visitEnd(state.second.A, own, 'A', 2),
+				B: visitEnd(state.second.B, own, 'B', 2)
 			},
 			closed: closing
 				? {
@@ -124,12 +130,15 @@ function runsOf(records: readonly FieldRecord[]): Run[] {
 	return runs;
 }
 
+/** @param hop of that dish, as the visit left it */
 function visitEnd(
-	plan: HopPlan,
-	own: readonly FieldRecord[],
-	then: Pick<EndState, 'turns' | 'aim'>,
-	end: End
+	{ plan, ends }: HopState,
+	all: readonly FieldRecord[],
+	end: End,
+	dish: DishNumber
 ): VisitEnd {
+	const own = all.filter((record) => isOfSecond(record) === (dish === 2));
+	const then = ends[end];
 	const levels = recordsOf(own, 'reading', end).flatMap(({ payload }) =>
 		payload.levelDbm === null ? [] : [payload.levelDbm]
 	);

@@ -171,6 +171,7 @@ export const REFUSALS = {
 		(reasons: readonly string[]) => `The visit cannot be closed so: ${reasons.join(' ')}`
 	),
 
+	'no-second-dish': row(422, () => 'By the plan in force this end has one dish only.'),
 	'against-gate': row(422, (message: string) => message),
 
 	'not-a-practice-hop': row(409, 'Only a practice hop has a simulated meter.'),

@@ -1,7 +1,7 @@
 import type { Snag } from '#core/accept/closing';
 import type { AcceptanceJudgement } from '#core/accept/judgeAcceptance';
 import type { PerEnd } from '#core/ends';
-import type { currentLockSteps, EndState, HopState } from '#core/record/hopState';
+import type { EndState, HopState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
 import type { BuildState } from '#core/tower/buildState';
 import type { Discrepancy } from '#core/tower/receiving';
@@ -25,7 +25,6 @@ export interface Pack {
 	records: FieldRecord[];
 	state: HopState;
 	building: PerEnd<BuildState>;
-	locks: PerEnd<ReturnType<typeof currentLockSteps>>;
 	torqueTools: NonNullable<EndState['torqueTool']>[];
 	discrepancies: Discrepancy[];
 	snags: Snag[];

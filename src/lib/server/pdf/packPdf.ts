@@ -2,7 +2,9 @@ import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interface
 import { VISIT_PURPOSE_WORDS } from '#core/record/kinds';
 import { originWords, provenanceWords } from '#core/provenance/provenance';
 import { expectedText } from '#core/tower/quantity';
-import { ENDS, type End } from '#core/ends';
+import type { HopPlan } from '#core/budget/hopPlan';
+import { ENDS, type End, type PerEnd } from '#core/ends';
+import { currentLockSteps, hopsAt, type HopState } from '#core/record/hopState';
 import { bearingText, numberText } from '#core/units/text';
 import type { Pack } from './pack';
 import { END_COLOURS, heading, INK, lines, pdfMaker, QUIET } from './common';
@@ -129,7 +131,7 @@ function judgementTable({ judgement, acceptance }: Pack): Content[] {
 	);
 }
 
-function planTable({ revision }: Pack): Content[] {
+function planTable({ revision, state }: Pack): Content[] {
 	const { input, plan } = revision;
 	const row = (label: string, of: (end: End) => string): TableCell[] => [
 		cell(label, { color: QUIET }),
@@ -155,26 +157,49 @@ function planTable({ revision }: Pack): Content[] {
 					.join(', ')
 			),
 			row('Polarization', (end) => input.ends[end].polarization),
-			row(
-				'Level to be received',
-				(end) =>
-					`${numberText(plan.received[end].plannedLevelDbm, 1)} dBm ± ${numberText(plan.received[end].toleranceDb, 1)} dB`
-			)
+			row('Level to be received', (end) => levelAskedOf(plan, end)),
+			...(state.second
+				? secondDishRows(state.second).map(({ label, of }) => row(`Second dish: ${label}`, of))
+				: [])
 		]
 	);
 }
 
-function fixingTable({ locks, torqueTools }: Pack): Content[] {
-	const rows = ENDS.flatMap((end) =>
-		locks[end].map((step) => [
-			cell(end, { bold: true, color: END_COLOURS[end] }),
-			cell(step.fastener),
-			mono(`${numberText(step.torqueNm, 0)} N·m`),
-			mono(`${numberText(step.beforeDbm, 1)} dBm`),
-			mono(`${numberText(step.afterDbm, 1)} dBm`),
-			mono(`${numberText(step.afterDbm - step.beforeDbm, 2, true)} dB`)
-		])
+const levelAskedOf = ({ received }: HopPlan, end: End): string =>
+	`${numberText(received[end].plannedLevelDbm, 1)} dBm ± ${numberText(received[end].toleranceDb, 1)} dB`;
+
+function secondDishRows(second: PerEnd<HopState>): { label: string; of: (end: End) => string }[] {
+	return [
+		{
+			label: 'above ground, m',
+			of: (end) => numberText(second[end].input.ends[end].antennaHeightAglM, 1)
+		},
+		{ label: 'tilt, °', of: (end) => numberText(second[end].plan.pointing[end].tiltDeg, 2, true) },
+		{
+			label: 'radio, dish',
+			of: (end) => {
+				const { radio, dish } = second[end].input.ends[end];
+				return `${radio.code}, ${dish.code}`;
+			}
+		},
+		{ label: 'level to be received', of: (end) => levelAskedOf(second[end].plan, end) }
+	];
+}
+
+function fixingTable({ state, torqueTools }: Pack): Content[] {
+	const steps = ENDS.flatMap((end) =>
+		hopsAt(state, end).flatMap(({ dish, hop }) =>
+			currentLockSteps(hop, end).map((step) => ({ end, dish, step }))
+		)
 	);
+	const rows = steps.map(({ end, dish, step }) => [
+		cell(end, { bold: true, color: END_COLOURS[end] }),
+		cell(dish === 2 ? `Second dish: ${step.fastener}` : step.fastener),
+		mono(`${numberText(step.torqueNm, 0)} N·m`),
+		mono(`${numberText(step.beforeDbm, 1)} dBm`),
+		mono(`${numberText(step.afterDbm, 1)} dBm`),
+		mono(`${numberText(step.afterDbm - step.beforeDbm, 2, true)} dB`)
+	]);
 	return [
 		...table(
 			'Fixing',

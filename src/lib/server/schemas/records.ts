@@ -3,6 +3,7 @@ import { CAUSES } from '#core/diagnose/causes/keys';
 import { TEST_KEYS } from '#core/diagnose/sights';
 import { RECORD_KINDS } from '#core/record/kinds';
 import type { RecordKind } from '#core/record/records';
+import { KINDS_OF_A_DISH } from '#core/record/secondDish';
 import { SIMULATOR_ACTIONS } from '#core/simulate/actions';
 import { buildPayloads } from './buildRecords';
 import { axis, end, joi, pointInTime, uuid } from './joi';
@@ -127,6 +128,11 @@ const payloads: Record<RecordKind, Joi.ObjectSchema> = {
 	...buildPayloads
 };
 
+/** Which dish of its end a record is about: the first where it does not say. */
+const secondDish = (): Joi.NumberSchema => joi.number().valid(2).label('Dish');
+
+for (const kind of KINDS_OF_A_DISH) payloads[kind] = payloads[kind].append({ dish: secondDish() });
+
 const recordSchema = joi
 	.object({
 		id: uuid().required().label('Id'),
@@ -152,6 +158,7 @@ export const recordBatchSchema = joi.object({
 
 export const simulatorSchema = joi.object({
 	end: end().required().label('End'),
+	dish: secondDish(),
 	action: joi
 		.string()
 		.valid(...SIMULATOR_ACTIONS)

@@ -5,7 +5,7 @@ import type { HopPlanInput } from '#core/budget/planInput';
 import { farEnd, type Axis, type End, type PerEnd } from '#core/ends';
 import { originWords, type Provenance } from '#core/provenance/provenance';
 import { weighedState } from '#core/guide/weigh';
-import { currentLockSteps, type EndState } from '#core/record/hopState';
+import { currentLockSteps, type EndState, type HopState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
 import type { Actor } from '../auth/actor';
 import type { SignedAcceptance } from '../repositories/acceptances';
@@ -14,15 +14,20 @@ import { findingsOf } from './findings';
 import { readAllRecords, requireRevision } from './feed';
 import { getHop } from './hops';
 
-/** What was done at one end. */
-export interface EndAsBuilt {
-	site: string;
-	farSite: string;
+/** What was done at one dish. */
+interface DishAsBuilt {
 	adjusterTurns: Record<Axis, number>;
 	roundsOverMainLobe: number;
 	aim: EndState['aim'];
 	lock: ReturnType<typeof currentLockSteps>;
 	finalReading: EndState['finalReading'];
+}
+
+/** What was done at one end: of its first dish, and of its second where it has one. */
+export interface EndAsBuilt extends DishAsBuilt {
+	site: string;
+	farSite: string;
+	secondDish: DishAsBuilt | null;
 }
 
 /** Everything that was planned, measured, judged and signed, readable without this program. */
@@ -56,14 +61,18 @@ export async function asBuilt(actor: Actor, hopId: string): Promise<AsBuilt> {
 	const judgement = acceptance?.judgement ?? (await judgeHop(actor, hopId));
 	const findings = await findingsOf(revision, records);
 	const state = weighedState(revision.input, revision.plan, records, findings);
+	const ofDish = (of: HopState, end: End): DishAsBuilt => ({
+		adjusterTurns: of.ends[end].turns,
+		roundsOverMainLobe: of.ends[end].roundsDone,
+		aim: of.ends[end].aim,
+		lock: currentLockSteps(of, end),
+		finalReading: of.ends[end].finalReading
+	});
 	const ofEnd = (end: End): EndAsBuilt => ({
 		site: hop.sites[end].name,
 		farSite: hop.sites[farEnd(end)].name,
-		adjusterTurns: state.ends[end].turns,
-		roundsOverMainLobe: state.ends[end].roundsDone,
-		aim: state.ends[end].aim,
-		lock: currentLockSteps(state, end),
-		finalReading: state.ends[end].finalReading
+		...ofDish(state, end),
+		secondDish: state.second && ofDish(state.second[end], end)
 	});
 	return {
 		format: 'skiaxis-as-built',

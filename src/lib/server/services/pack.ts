@@ -1,7 +1,7 @@
 import { snagsOf } from '#core/accept/closing';
 import { ENDS, type PerEnd } from '#core/ends';
 import { weighedState } from '#core/guide/weigh';
-import { currentLockSteps, emptyHopState } from '#core/record/hopState';
+import { emptyHopState } from '#core/record/hopState';
 import { recordsOf } from '#core/record/records';
 import { buildStateOf } from '#core/tower/buildState';
 import { discrepancies } from '#core/tower/receiving';
@@ -54,7 +54,6 @@ export async function gatherPack(actor: Actor, hopId: string, number?: number): 
 		records,
 		state,
 		building: perEnd((end) => buildStateOf(state, end)),
-		locks: perEnd((end) => currentLockSteps(state, end)),
 		torqueTools: ENDS.flatMap((end) => state.ends[end].torqueTool ?? []),
 		discrepancies: discrepancies(state),
 		snags: snagsOf(state),

@@ -1,14 +1,16 @@
 import { outcomeUnder } from '#core/diagnose/diagnosis';
 import type { TestKey } from '#core/diagnose/sights';
+import { secondHopsOf } from '#core/budget/secondHop';
 import { measuredInput } from '#core/record/adjusters';
 import { worthKeeping } from '#core/meter/levelFollower';
 import { makeLevelCurve, readingLevelDbm } from '#core/radio/levelCurve';
 import type { HopPlanInput } from '#core/budget/planInput';
-import type { Axis, End } from '#core/ends';
+import type { Axis, End, PerEnd } from '#core/ends';
 import type { LinearPolarization } from '#core/propagation/rain';
-import type { MeterSource, RecordPayloads } from '#core/record/records';
+import type { FieldRecord, MeterSource, RecordPayloads } from '#core/record/records';
+import { inSecondHop, isOfADish, isOfSecond } from '#core/record/secondDish';
 import type { SimulatorActionKind } from '#core/simulate/actions';
-import { simulatedHopOf } from '#core/simulate/fromPlan';
+import { simulatedHopOf, simulatedSecondsOf } from '#core/simulate/fromPlan';
 import { replayMoves } from '#core/simulate/replay';
 import type { HopPosition, SimulatedHop } from '#core/simulate/simulatedHop';
 import { adjusterAngleDeg, adjusterTurns } from '#core/sweep/adjusterScale';
@@ -26,10 +28,12 @@ import {
 } from './feed';
 import { getHopRow, requireMayRecord } from './hops';
 import { simulationOf, type Revision, type Simulation } from './plans';
-import { itemAt } from '#core/units/lists';
+import { itemAt, present } from '#core/units/lists';
 
 export interface SimulatorRequest {
 	end: End;
+	/** Which dish of the end; the first where nothing is said. */
+	dish?: 2;
 	action: SimulatorActionKind;
 	/** Id of the move or of the lock step; for a plain reading the same as `readingId`. */
 	id: string;
@@ -57,20 +61,27 @@ export interface SimulatorAnswer {
 	results: AppendResult[];
 }
 
+/** Where the dishes of one simulated hop stand. */
 interface Standing {
-	revisionId: string;
 	sim: SimulatedHop;
 	position: HopPosition;
-	lastSeq: number;
 	/** The plan's input with adjusters as the crews have measured them. */
 	input: HopPlanInput;
+}
+
+/** A practice hop with the hops of its second dishes. */
+interface Standings {
+	revisionId: string;
+	lastSeq: number;
+	main: Standing;
+	second: PerEnd<Standing & { stands: End | null }> | null;
 }
 
 /**
  * Where each practice hop's dishes stand, as far as this process has read the feed. Only a cache:
  * the feed holds the truth, and every process comes to the same position from it.
  */
-const standings = new Map<string, Standing>();
+const standings = new Map<string, Standings>();
 const MOST_STANDINGS = 500;
 
 const SOURCE: MeterSource = 'simulated';
@@ -91,17 +102,36 @@ export async function actOnSimulator(
 	return inTransaction(async (unit) => {
 		let answer: Omit<SimulatorAnswer, 'results'> | undefined;
 		const results = await appendInTransaction(unit, actor, hopId, revision, async (lastSeq) => {
-			const standing = await standingOf(unit, hopId, simulation, revision, lastSeq);
-			const made = perform(standing, revision, request, lastSeq);
+			const all = await standingOf(unit, hopId, simulation, revision, lastSeq);
+			const made = perform(dishOf(all, request), request, lastSeq);
 			answer = made.answer;
 			if (request.action === 'watch') {
-				const last = await findLastReading(unit, hopId, request.end);
+				const last = await findLastReading(unit, hopId, request);
 				if (last && !worthKeeping(last, made.answer.levelDbm, Date.now())) return [];
 			}
-			return made.records;
+			return request.dish ? made.records.map(ofSecond) : made.records;
 		});
 		return { ...answer!, results };
 	});
+}
+
+/** A record that the hop of a second dish made, as the feed of the whole hop has it. */
+const ofSecond = (record: NewRecord): NewRecord =>
+	isOfADish(record.kind) ? { ...record, payload: { ...record.payload, dish: 2 } } : record;
+
+/** What is asked of a feed that a second dish does not have turned by hand here. */
+const FIRST_DISH_ONLY: ReadonlySet<SimulatorActionKind> = new Set([
+	'turn-feed',
+	'both-polarizations'
+]);
+
+function dishOf({ main, second }: Standings, { end, dish, action }: SimulatorRequest): Standing {
+	if (!dish) return main;
+	if (!second) throw refusal('no-second-dish').at('dish');
+	if (FIRST_DISH_ONLY.has(action)) {
+		throw invalid([{ field: 'action', message: 'Feeds are compared at the first dish.' }]);
+	}
+	return second[end];
 }
 
 /** The answer of the first time, when the same request comes again after a lost answer. */
@@ -128,48 +158,36 @@ interface LastReading {
 	recordedAtMs: number;
 }
 
+/** The last reading of the end, where it was of the same dish. */
 async function findLastReading(
 	unit: Unit,
 	hopId: string,
-	end: End
+	{ end, dish }: SimulatorRequest
 ): Promise<LastReading | undefined> {
 	const row = await newestOfKind({ hopId, end, kind: 'reading' }, unit);
-	return (
-		row && {
-			levelDbm: (JSON.parse(row.payload) as RecordPayloads['reading']).levelDbm,
-			recordedAtMs: row.recordedAt.getTime()
-		}
-	);
+	if (!row) return undefined;
+	const last = JSON.parse(row.payload) as RecordPayloads['reading'];
+	return last.dish === dish
+		? { levelDbm: last.levelDbm, recordedAtMs: row.recordedAt.getTime() }
+		: undefined;
 }
 
 async function standingOf(
 	unit: Unit,
 	hopId: string,
-	{ seed, faults }: Simulation,
+	simulation: Simulation,
 	revision: Revision,
 	lastSeq: number
-): Promise<Standing> {
+): Promise<Standings> {
 	let standing = standings.get(hopId);
 	if (!standing || standing.revisionId !== revision.id || standing.lastSeq > lastSeq) {
-		const sim = simulatedHopOf(revision.input, revision.plan, seed, faults);
-		standing = {
-			revisionId: revision.id,
-			sim,
-			position: sim.start,
-			lastSeq: 0,
-			input: revision.input
-		};
+		standing = standingsAtFirst(revision, simulation);
 	}
 	while (standing.lastSeq < lastSeq) {
 		const records = await readRecords(hopId, standing.lastSeq, { unit });
 		const next = records.at(-1);
 		if (!next) break;
-		standing = {
-			...standing,
-			position: replayMoves(standing.sim, records, standing.position),
-			input: measuredInput(standing.input, records),
-			lastSeq: next.seq
-		};
+		standing = { ...standingsAfter(standing, records), lastSeq: next.seq };
 	}
 	standings.delete(hopId);
 	standings.set(hopId, standing);
@@ -177,9 +195,45 @@ async function standingOf(
 	return standing;
 }
 
+function standingsAtFirst({ id, input, plan }: Revision, { seed, faults }: Simulation): Standings {
+	const sim = simulatedHopOf(input, plan, seed, faults);
+	const sims = simulatedSecondsOf({ input, plan, main: sim }, seed, faults);
+	const hops = secondHopsOf(input, plan);
+	const secondAt = (end: End): Standing & { stands: End | null } => {
+		const own = present(sims, 'simulated second dishes')[end];
+		const { input, stands } = present(hops, 'second dishes')[end];
+		return { sim: own, position: own.start, input, stands };
+	};
+	return {
+		revisionId: id,
+		lastSeq: 0,
+		main: { sim, position: sim.start, input },
+		second: sims && { A: secondAt('A'), B: secondAt('B') }
+	};
+}
+
+function standingsAfter(before: Standings, records: readonly FieldRecord[]): Standings {
+	const after = <S extends Standing>(standing: S, own: readonly FieldRecord[]): S => ({
+		...standing,
+		position: replayMoves(standing.sim, own, standing.position),
+		input: measuredInput(standing.input, own)
+	});
+	const { second } = before;
+	const secondAt = (end: End): Standing & { stands: End | null } => {
+		const standing = present(second, 'second dishes')[end];
+		const own = records.flatMap((record) => inSecondHop(record, end, standing.stands) ?? []);
+		return after(standing, own);
+	};
+	const ofMain = (record: FieldRecord): boolean => !isOfSecond(record) || record.kind === 'remedy';
+	return {
+		...before,
+		main: after(before.main, records.filter(ofMain)),
+		second: second && { A: secondAt('A'), B: secondAt('B') }
+	};
+}
+
 function perform(
 	standing: Standing,
-	revision: Revision,
 	request: SimulatorRequest,
 	lastSeq: number
 ): { answer: Omit<SimulatorAnswer, 'results'>; records: NewRecord[] } {
@@ -189,7 +243,7 @@ function perform(
 	const recordedAt = now.toISOString();
 	// Seconds of the day: slow fading moves on between readings and stays the same in a repeat.
 	const startS = (now.getTime() / 1000) % 86_400;
-	const curve = makeLevelCurve(revision.input.ends[end].radio.levelPort.curve);
+	const curve = makeLevelCurve(standing.input.ends[end].radio.levelPort.curve);
 	const read = (position: HopPosition, i: number): number =>
 		Math.max(
 			0,
@@ -258,7 +312,7 @@ function perform(
 		};
 	}
 	if (request.action === 'tighten') {
-		return tighten(standing, revision, request, { read, levelOf, reading, recordedAt });
+		return tighten(standing, request, { read, levelOf, reading, recordedAt });
 	}
 	const axis = request.axis!;
 	const adjuster = standing.input.ends[end].mount[axis];
@@ -303,7 +357,6 @@ function outcomeOf({ sim, position }: Standing, test: TestKey): 'yes' | 'no' {
 
 function tighten(
 	standing: Standing,
-	revision: Revision,
 	request: SimulatorRequest,
 	meter: {
 		read: (position: HopPosition, i: number) => number;
@@ -314,7 +367,7 @@ function tighten(
 ): { answer: Omit<SimulatorAnswer, 'results'>; records: NewRecord[] } {
 	const { end } = request;
 	const index = request.fastenerIndex!;
-	const fastener = revision.input.ends[end].mount.fasteners[index];
+	const fastener = standing.input.ends[end].mount.fasteners[index];
 	if (!fastener)
 		throw invalid([{ field: 'fastenerIndex', message: 'The mount has no such fastener.' }]);
 	const before = meter.levelOf(meter.read(standing.position, 0));

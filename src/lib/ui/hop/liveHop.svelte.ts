@@ -81,6 +81,8 @@ export class LiveHop {
 	#server: FieldRecord[] = $state.raw([]);
 	/** The server's records folded so far. */
 	#fold: { count: number; state: HopState };
+	/** The hop before its first record. */
+	readonly #start: HopState;
 
 	constructor(start: LiveHopStart) {
 		this.hopId = start.hopId;
@@ -88,7 +90,8 @@ export class LiveHop {
 		this.#personName = start.person.name;
 		this.#mayRecord = start.mayRecord;
 		this.accepted = start.accepted;
-		this.#fold = { count: 0, state: emptyHopState(start.revision.input, start.revision.plan) };
+		this.#start = emptyHopState(start.revision.input, start.revision.plan);
+		this.#fold = { count: 0, state: this.#start };
 		this.#server = start.records;
 		this.#outgoing = new Outgoing(start.hopId, start.person);
 		this.#weighing = new Weighing(start.findings);
@@ -146,7 +149,8 @@ export class LiveHop {
 
 	/** Records in order up to the first that is still being weighed: what lies behind it waits with it. */
 	readonly weighed: FieldRecord[] = $derived.by(() => {
-		const waits = this.records.findIndex((record) => needsFinding(record, this.findings));
+		const second = this.#start.second !== null;
+		const waits = this.records.findIndex((record) => needsFinding(record, this.findings, second));
 		return waits < 0 ? this.records : this.records.slice(0, waits);
 	});
 
@@ -176,7 +180,7 @@ export class LiveHop {
 		const known = records.slice(0, this.#server.length);
 		const { count, state } = this.#fold;
 		const goesOn = count <= known.length;
-		const from = goesOn ? state : emptyHopState(this.#issued.input, this.#issued.plan);
+		const from = goesOn ? state : this.#start;
 		const next = advanced(from, goesOn ? known.slice(count) : known, this.findings);
 		this.#fold = { count: known.length, state: next };
 		return advanced(next, records.slice(known.length), this.findings);
