@@ -23,7 +23,7 @@ export async function toBench(crews: Crews, hopId: string): Promise<void> {
 }
 
 /** Where closing the alignment leads. */
-const GONE_ON = /\/(polarize|fix)$/;
+const GONE_ON = /\/(polarize|fix)(\?dish=2)?$/;
 
 /** The kind of step that a screen shows, once it has stopped sweeping, weighing and working. */
 async function settledStep(page: Page): Promise<string> {
@@ -85,7 +85,7 @@ export async function follow(crews: Crews): Promise<string[]> {
 		if (kind === 'lock') {
 			// The press before may have met this step already, where a watched meter answered first.
 			await Promise.any([
-				panel.getByRole('button', { name: /^Both ends stand: go on to/ }).click(),
+				panel.getByRole('button', { name: /^(Both ends|This dish) stands?: go on to/ }).click(),
 				page.waitForURL(GONE_ON)
 			]);
 			await page.waitForURL(GONE_ON);
@@ -115,4 +115,63 @@ export async function follow(crews: Crews): Promise<string[]> {
 		await expect(panel).not.toHaveAttribute('data-about', before, { timeout: 90_000 });
 	}
 	throw new Error(`not aligned after ${done.length} steps: ${done.join(', ')}`);
+}
+
+/** Every fastener of a dish to torque, by what the screen says. */
+export async function fixDish(page: Page): Promise<void> {
+	const tighten = page.getByRole('button', { name: 'Tighten it and read' });
+	const fasteners = page.locator('ol li', { hasText: 'locks the' });
+	await expect(fasteners.first()).toBeVisible();
+	for (let i = 0; i < (await fasteners.count()); i++) {
+		await expect(page.locator('ol li[aria-current=step]')).toContainText(String(i + 1));
+		await tighten.click();
+		await expect(page.locator('ol li strong')).toHaveCount(i + 1);
+	}
+	await expect(page.getByTestId('drift-verdict')).toContainText('The aim held');
+}
+
+/** Fixes the dish of one end, hands over, and fixes that of the other, which then goes on. */
+export async function fixBoth(
+	crews: Crews,
+	hopId: string,
+	first: 'A' | 'B',
+	onward: string,
+	dish = ''
+): Promise<void> {
+	const second = other(first);
+	await expect(crews[first].getByRole('heading', { name: /^Fix / })).toBeVisible();
+	await open(crews[second], `/hops/${hopId}/${second.toLowerCase()}/fix${dish}`);
+	await expect(crews[second].getByText('Hands off the dish')).toBeVisible();
+	for (const end of [first, second] as const) {
+		const page = crews[end];
+		await fixDish(page);
+		if (end === first) {
+			await page.getByRole('button', { name: `Hand over the baton to ${second}` }).click();
+		} else await page.getByRole('link', { name: onward }).click();
+	}
+}
+
+/** Final look, an error test and the crew's signature at one end. */
+export async function closeEnd(page: Page, end: 'A' | 'B'): Promise<void> {
+	const look = page.getByTestId('closing-look');
+	for (const yes of await look.getByRole('button', { name: 'Yes', exact: true }).all()) {
+		await yes.click();
+	}
+	await look.getByRole('button', { name: 'Record the final look' }).click();
+	await expect(look.getByText('Done, nothing left open.')).toBeVisible();
+	const signature = page.getByTestId('crew-signature');
+	await signature.getByRole('button', { name: 'Sign for the crew' }).click();
+	await expect(signature.getByText('The name is missing.')).toBeVisible();
+	await signature.getByLabel('Name of the signer').fill(`Crew of ${end}`);
+	await signature.getByRole('button', { name: 'Sign for the crew' }).click();
+	await expect(signature.getByText(`Crew of ${end},`)).toBeVisible();
+	if (end === 'B') return;
+	const test = page.getByTestId('error-test');
+	await test.getByLabel('It ran for').fill('30');
+	await test.getByLabel('Errored seconds').fill('4000');
+	await test.getByRole('button', { name: 'Record the test' }).click();
+	await expect(test.getByText('More than the test lasted.')).toBeVisible();
+	await test.getByLabel('Errored seconds').fill('0');
+	await test.getByRole('button', { name: 'Record the test' }).click();
+	await expect(test.getByText('Free of errors.')).toBeVisible();
 }

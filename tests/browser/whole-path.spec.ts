@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs';
-import type { Page } from '@playwright/test';
-import { follow, toBench } from './follow';
+import { closeEnd, fixBoth, follow, toBench } from './follow';
 import { expect, hopIdOf, open, person, test } from './people';
 
 const HOP = 'Lantern Reach to Saltbeck Quay';
@@ -50,23 +49,7 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 
 	// Fixing begins at the end that holds the baton, then the other.
 	const first = steps.at(-1)!.startsWith('A') ? 'A' : 'B';
-	const second = first === 'A' ? 'B' : 'A';
-	await expect(crews[first].getByRole('heading', { name: `Fix ${first}` })).toBeVisible();
-	await open(crews[second], `/hops/${hopId}/${second.toLowerCase()}/fix`);
-	await expect(crews[second].getByText('Hands off the dish')).toBeVisible();
-	for (const end of [first, second] as const) {
-		const page = crews[end];
-		const tighten = page.getByRole('button', { name: 'Tighten it and read' });
-		for (let i = 0; i < 4; i++) {
-			await expect(page.locator('ol li[aria-current=step]')).toContainText(String(i + 1));
-			await tighten.click();
-			await expect(page.locator('ol li strong')).toHaveCount(i + 1);
-		}
-		await expect(page.getByTestId('drift-verdict')).toContainText('The aim held');
-		if (end === first) {
-			await page.getByRole('button', { name: `Hand over the baton to ${second}` }).click();
-		} else await page.getByRole('link', { name: 'Go on to accept' }).click();
-	}
+	await fixBoth(crews, hopId, first, 'Go on to accept');
 
 	await open(a.page, `/hops/${hopId}/a/accept`);
 	for (const [page, end] of [
@@ -123,28 +106,3 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 			.toString()
 	).toBe('%PDF-');
 });
-
-/** Final look, an error test and the crew's signature at one end. */
-async function closeEnd(page: Page, end: 'A' | 'B'): Promise<void> {
-	const look = page.getByTestId('closing-look');
-	for (const yes of await look.getByRole('button', { name: 'Yes', exact: true }).all()) {
-		await yes.click();
-	}
-	await look.getByRole('button', { name: 'Record the final look' }).click();
-	await expect(look.getByText('Done, nothing left open.')).toBeVisible();
-	const signature = page.getByTestId('crew-signature');
-	await signature.getByRole('button', { name: 'Sign for the crew' }).click();
-	await expect(signature.getByText('The name is missing.')).toBeVisible();
-	await signature.getByLabel('Name of the signer').fill(`Crew of ${end}`);
-	await signature.getByRole('button', { name: 'Sign for the crew' }).click();
-	await expect(signature.getByText(`Crew of ${end},`)).toBeVisible();
-	if (end === 'B') return;
-	const test = page.getByTestId('error-test');
-	await test.getByLabel('It ran for').fill('30');
-	await test.getByLabel('Errored seconds').fill('4000');
-	await test.getByRole('button', { name: 'Record the test' }).click();
-	await expect(test.getByText('More than the test lasted.')).toBeVisible();
-	await test.getByLabel('Errored seconds').fill('0');
-	await test.getByRole('button', { name: 'Record the test' }).click();
-	await expect(test.getByText('Free of errors.')).toBeVisible();
-}

@@ -150,6 +150,19 @@ describe('the second dish of an end', () => {
 		expect(Math.abs(levels[1]! - levels[0]!)).toBeGreaterThan(1);
 	});
 
+	it('is watched beside the first without filling the record', async () => {
+		const hop = await diversity();
+		for (let i = 0; i < 6; i++) {
+			await simulate(hop, { action: 'watch' });
+			await simulate(hop, { action: 'watch', dish: 2 });
+		}
+		const kept = await readAllRecords(hop.id);
+		const second = kept.filter(({ payload }) => 'dish' in payload).length;
+		expect(second).toBeGreaterThan(0);
+		expect(second).toBeLessThan(6);
+		expect(kept.length - second).toBeLessThan(6);
+	});
+
 	it('holds the acceptance up until it is aligned, fixed and read', async () => {
 		const hop = await diversity();
 		await bothReady(crew, hop.id);

@@ -135,6 +135,13 @@ function waitStep(state: HopState, end: End): NextStep {
 			why: [`Leave this end sending and its dish as it stands; the work is at ${far}.`]
 		};
 	}
+	if (state.stands === far) {
+		return {
+			kind: 'wait',
+			headline: 'Hands off the dish',
+			why: [`${far} holds the baton: one dish of the hop moves at a time.`]
+		};
+	}
 	const why = [
 		state.ends[end].levelIsFresh
 			? `${far} holds the baton and is moving. Watch the meter; do not touch this dish.`

@@ -183,6 +183,22 @@ export function newestOfKind(
 	return fieldRecords.one(where, { order: [['seq', 'DESC']], unit });
 }
 
+/** The newest reading of one dish of an end. */
+export async function newestReading(
+	{ hopId, end, dish }: { hopId: string; end: End; dish: 1 | 2 },
+	unit: Unit
+): Promise<{ recordedAt: Date; payload: RecordPayloads['reading'] } | undefined> {
+	const row = await selectOne<{ recordedAt: Date; payload: string }>(
+		`SELECT recorded_at AS recordedAt, payload FROM field_records
+		WHERE hop_id = ? AND \`end\` = ? AND kind = 'reading'
+		AND COALESCE(JSON_VALUE(payload, '$.dish'), 1) = ?
+		ORDER BY seq DESC LIMIT 1`,
+		[hopId, end, dish],
+		unit
+	);
+	return row && { ...row, payload: JSON.parse(row.payload) as RecordPayloads['reading'] };
+}
+
 /** When the newest record of an end came in. */
 export async function lastHeardOf(hopId: string, end: End, unit: Unit): Promise<Date | undefined> {
 	const choice = { order: [['seq', 'DESC'] as const], limit: 1, unit };

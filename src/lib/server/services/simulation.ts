@@ -8,6 +8,7 @@ import type { HopPlanInput } from '#core/budget/planInput';
 import type { Axis, End, PerEnd } from '#core/ends';
 import type { LinearPolarization } from '#core/propagation/rain';
 import type { FieldRecord, MeterSource, RecordPayloads } from '#core/record/records';
+import type { DishNumber } from '#core/record/hopState';
 import { inSecondHop, isOfADish, isOfSecond } from '#core/record/secondDish';
 import type { SimulatorActionKind } from '#core/simulate/actions';
 import { simulatedHopOf, simulatedSecondsOf } from '#core/simulate/fromPlan';
@@ -18,7 +19,7 @@ import type { SweepSample } from '#core/sweep/analyseSweep';
 import type { Actor } from '../auth/actor';
 import { inTransaction, type Unit } from '../db/transaction';
 import { invalid, refusal } from '../errors';
-import { findStoredRecord, newestOfKind } from '../repositories/feeds';
+import { findStoredRecord, newestReading } from '../repositories/feeds';
 import {
 	appendInTransaction,
 	readRecords,
@@ -158,18 +159,13 @@ interface LastReading {
 	recordedAtMs: number;
 }
 
-/** The last reading of the end, where it was of the same dish. */
 async function findLastReading(
 	unit: Unit,
 	hopId: string,
-	{ end, dish }: SimulatorRequest
+	{ end, dish = 1 }: { end: End; dish?: DishNumber }
 ): Promise<LastReading | undefined> {
-	const row = await newestOfKind({ hopId, end, kind: 'reading' }, unit);
-	if (!row) return undefined;
-	const last = JSON.parse(row.payload) as RecordPayloads['reading'];
-	return last.dish === dish
-		? { levelDbm: last.levelDbm, recordedAtMs: row.recordedAt.getTime() }
-		: undefined;
+	const last = await newestReading({ hopId, end, dish }, unit);
+	return last && { levelDbm: last.payload.levelDbm, recordedAtMs: last.recordedAt.getTime() };
 }
 
 async function standingOf(

@@ -2,13 +2,13 @@
 	import { farEnd, type End } from '#core/ends';
 	import { SILENCE_S } from '#core/record/baton';
 	import { agoInWords } from '../format';
-	import type { LiveHop } from '../hop/liveHop.svelte';
+	import type { BenchHop } from '../hop/benchHop';
 	import type { AlignBench } from './bench.svelte';
 	import Sheet from './Sheet.svelte';
 
 	interface Props {
 		end: End;
-		live: LiveHop;
+		live: BenchHop;
 		bench: AlignBench;
 	}
 

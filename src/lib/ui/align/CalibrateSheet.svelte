@@ -5,14 +5,14 @@
 	import { adjusterAngleDeg } from '#core/sweep/adjusterScale';
 	import { calibrateAdjuster } from '#core/sweep/calibrateAdjuster';
 	import { fixed } from '../format';
-	import type { LiveHop } from '../hop/liveHop.svelte';
+	import type { BenchHop } from '../hop/benchHop';
 	import type { AlignBench } from './bench.svelte';
 	import Sheet from './Sheet.svelte';
 
 	interface Props {
 		open: boolean;
 		end: End;
-		live: LiveHop;
+		live: BenchHop;
 		bench: AlignBench;
 	}
 

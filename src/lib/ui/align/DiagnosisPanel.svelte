@@ -5,13 +5,13 @@
 	import { diagnosisInputOf } from '#core/guide/diagnosisQuestion';
 	import type { End } from '#core/ends';
 	import { troubleOf } from '../api';
-	import type { LiveHop } from '../hop/liveHop.svelte';
+	import type { BenchHop } from '../hop/benchHop';
 	import type { AlignBench } from './bench.svelte';
 	import Fold from '../form/Fold.svelte';
 
 	interface Props {
 		end: End;
-		live: LiveHop;
+		live: BenchHop;
 		bench: AlignBench;
 		/** Opens by itself when the next step is to look into something; stays as it was left. */
 		open: boolean;

@@ -2,7 +2,7 @@
 	import { CONFIGURATION_RULES } from '#core/budget/configuration';
 	import { farEnd, type End } from '#core/ends';
 	import type { Stage } from '#core/stage/stages';
-	import type { LiveHop } from '../hop/liveHop.svelte';
+	import type { BenchHop } from '../hop/benchHop';
 	import type { AlignBench } from './bench.svelte';
 	import BatonBox from './BatonBox.svelte';
 	import { adjusterTurns } from '#core/sweep/adjusterScale';
@@ -11,7 +11,7 @@
 
 	interface Props {
 		end: End;
-		live: LiveHop;
+		live: BenchHop;
 		bench: AlignBench;
 		inTurns: boolean;
 		/** The position that a sweep by hand waits for. */
@@ -169,7 +169,7 @@
 			<a class="btn btn-main btn-big" href={stageHref(after)}>Go on to {after}</a>
 		{:else}
 			<button class="btn btn-main btn-big" disabled={bench.busy || acting} onclick={onclose}
-				>Both ends stand: go on to {after}</button
+				>{live.state.stands ? 'This dish stands' : 'Both ends stand'}: go on to {after}</button
 			>
 		{/if}
 	{:else if step.kind === 'thinking'}

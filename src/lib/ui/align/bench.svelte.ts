@@ -8,7 +8,7 @@ import type { MeterSource } from '#core/record/records';
 import { approachTurns } from '#core/simulate/drive';
 import { adjusterTurns } from '#core/sweep/adjusterScale';
 import type { SweepSample } from '#core/sweep/analyseSweep';
-import type { LiveHop } from '../hop/liveHop.svelte';
+import type { BenchHop } from '../hop/benchHop';
 import { GuideAnswers } from './guideAnswers.svelte';
 import { MeterLink } from './meterLink.svelte';
 import type { MeterListener, RunningMeter } from './meters';
@@ -23,7 +23,7 @@ const rounded = (levelDbm: number | null): number | null =>
 
 /** What one end does at its dish: readings, moves and sweeps, by hand or with the simulated meter. */
 export class AlignBench {
-	readonly live: LiveHop;
+	readonly live: BenchHop;
 	readonly end: End;
 	readonly curve: LevelCurve;
 	source: MeterSource = $state('hand');
@@ -36,7 +36,7 @@ export class AlignBench {
 	#watching = false;
 	#stopped = false;
 
-	constructor(live: LiveHop, end: End, practice: boolean) {
+	constructor(live: BenchHop, end: End, practice: boolean) {
 		this.live = live;
 		this.end = end;
 		this.curve = makeLevelCurve(live.revision.input.ends[end].radio.levelPort.curve);
@@ -46,7 +46,10 @@ export class AlignBench {
 			level: (level) => void this.#keepWatched(level),
 			ended: () => (this.source = 'hand')
 		});
-		this.#sweep = new SweepRun(`skiaxis-sweep-${live.hopId}-${end}`, () => this.#mount);
+		this.#sweep = new SweepRun(
+			`skiaxis-sweep-${live.hopId}-${end}${live.dish === 2 ? '-second' : ''}`,
+			() => this.#mount
+		);
 	}
 
 	get #mount(): MountPart {

@@ -2,7 +2,7 @@ import type { End } from '#core/ends';
 import { guidanceInputOf } from '#core/guide/aim';
 import type { Guidance, Weighed } from '#core/guide/guidance';
 import { nextStep, type NextStep } from '#core/guide/nextStep';
-import type { LiveHop } from '../hop/liveHop.svelte';
+import type { BenchHop } from '../hop/benchHop';
 import { GuideReader, type GuideAnswer } from './guideReader';
 
 /** What the readings of one end say, worked out anew as they come in. */
@@ -10,7 +10,7 @@ export class GuideAnswers {
 	#answer: GuideAnswer | undefined = $state.raw();
 
 	constructor(
-		private readonly live: LiveHop,
+		private readonly live: BenchHop,
 		private readonly end: End
 	) {}
 

@@ -11,11 +11,11 @@
 	import QuestionList from '../form/QuestionList.svelte';
 	import TextField from '../form/TextField.svelte';
 	import { moment } from '../format';
-	import type { LiveHop } from '../hop/liveHop.svelte';
+	import type { BenchHop } from '../hop/benchHop';
 
 	interface Props {
 		end: End;
-		live: LiveHop;
+		live: BenchHop;
 		card: StopCard;
 	}
 

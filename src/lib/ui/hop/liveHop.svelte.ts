@@ -37,6 +37,8 @@ export interface LiveHopStart {
 
 export interface SimulatorAction {
 	end: End;
+	/** Which dish of the end; the first where nothing is said. */
+	dish?: 2;
 	action: SimulatorActionKind;
 	purpose?: 'watch' | 'sweep' | 'final';
 	axis?: Axis;
@@ -67,6 +69,8 @@ const LOOK_AGAIN_MS = 30;
  * then what was made here and waits. Everything a hop screen shows is derived from it.
  */
 export class LiveHop {
+	/** What its own bench works on: the first dishes. */
+	readonly dish = 1;
 	readonly hopId: string;
 	/** Whether an acceptance of the hop is signed. */
 	readonly accepted: boolean;
@@ -100,6 +104,11 @@ export class LiveHop {
 			taken: (record) => this.#take(record),
 			opened: () => void this.#outgoing.flush()
 		});
+	}
+
+	/** The hop with all its dishes: itself. */
+	get whole(): this {
+		return this;
 	}
 
 	/** All records in order: the server's, then those that wait, with provisional places. */

@@ -1,30 +1,40 @@
 <script lang="ts">
 	import type { EChartsCoreOption } from 'echarts/core';
 	import type { HopPlan } from '#core/budget/hopPlan';
-	import { ENDS } from '#core/ends';
+	import { ENDS, type PerEnd } from '#core/ends';
 	import { recordsOf, type FieldRecord } from '#core/record/records';
+	import { isOfSecond } from '#core/record/secondDish';
 	import { chartAxis, endColour, type Colour } from '../chart/axis';
 	import Chart from '../chart/Chart.svelte';
 
 	interface Props {
 		records: readonly FieldRecord[];
-		plan: HopPlan;
+		/** Of the hop of each dish, the first before the second. */
+		plans: PerEnd<HopPlan>[];
 		/** How many records have passed. */
 		position: number;
 	}
 
-	let { records, plan, position }: Props = $props();
+	let { records, plans, position }: Props = $props();
 	/** Levels above plan are drawn no higher than this, dB. */
 	const MOST_ABOVE_DB = 4;
 	const lines = $derived(
-		ENDS.map((end) => ({
-			end,
-			points: recordsOf(records, 'reading', end).flatMap(({ seq, payload }) =>
-				payload.levelDbm === null
-					? []
-					: [[seq, plan.received[end].plannedLevelDbm - payload.levelDbm] as const]
-			)
-		}))
+		plans.flatMap((plan, i) =>
+			ENDS.map((end) => ({
+				end,
+				second: i > 0,
+				points: recordsOf(records, 'reading', end).flatMap((record) =>
+					record.payload.levelDbm === null || isOfSecond(record) !== i > 0
+						? []
+						: [
+								[
+									record.seq,
+									plan[end].received[end].plannedLevelDbm - record.payload.levelDbm
+								] as const
+							]
+				)
+			}))
+		)
 	);
 	const mostDb = $derived(
 		Math.max(10, ...lines.flatMap(({ points }) => points.map(([, below]) => below)))
@@ -53,14 +63,14 @@
 				splitNumber: 4,
 				axisLabel: { showMinLabel: false }
 			}),
-			series: lines.map(({ end, points }, i) => ({
+			series: lines.map(({ end, second, points }, i) => ({
 				type: 'line',
 				step: 'end',
 				showSymbol: false,
 				data: points.map(([seq, below]) => [seq, Math.max(-MOST_ABOVE_DB, below)]),
 				lineStyle: {
 					color: endColour(colour, end),
-					width: 2.5,
+					width: second ? 1.2 : 2.5,
 					type: end === 'A' ? 'solid' : 'dashed'
 				},
 				itemStyle: { color: endColour(colour, end) },
@@ -94,6 +104,7 @@
 	<span
 		><strong class="text-end-a">A</strong> solid, <strong class="text-end-b">B</strong> dashed</span
 	>
+	{#if plans.length > 1}<span>thin: the second dishes</span>{/if}
 	<span>dashed ink: the plan</span>
 	<span>pale lines: the baton passes</span>
 </p>

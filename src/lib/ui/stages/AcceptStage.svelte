@@ -1,7 +1,11 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
 	import { acceptanceDue } from '#core/accept/acceptanceDue';
-	import { judgeAcceptance, type AcceptanceJudgement } from '#core/accept/judgeAcceptance';
+	import {
+		judgeAcceptance,
+		type AcceptanceJudgement,
+		type AcceptanceLine
+	} from '#core/accept/judgeAcceptance';
 	import type { End } from '#core/ends';
 	import { originWords, type Origin, type Provenance } from '#core/provenance/provenance';
 	import { stillHolds } from '#core/record/hopState';
@@ -14,6 +18,7 @@
 	import { Saving } from '../form/saving.svelte';
 	import { moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
+	import { SecondDishHop } from '../hop/secondDishHop.svelte';
 	import ClosingForms from './ClosingForms.svelte';
 	import ImportNote from '../frame/ImportNote.svelte';
 	import JudgementTable from './JudgementTable.svelte';
@@ -51,13 +56,30 @@
 	let { end, live, hopId, practice, provenance, acceptances, maySign, signerName }: Props =
 		$props();
 	const bench = untrack(() => new AlignBench(live, end, practice));
+	/** The bench of every dish: each has its own final level. */
+	const benches = untrack(() => [
+		{ dish: 1, bench, name: '' },
+		...(live.state.second
+			? [
+					{
+						dish: 2,
+						bench: new AlignBench(new SecondDishHop(live, end), end, practice),
+						name: ' of the second dish'
+					}
+				]
+			: [])
+	]);
 	const latest = $derived(acceptances.at(-1) ?? null);
 	const due = $derived(acceptanceDue(live.recorded, live.revision.number, latest));
 	/** What is shown frozen; null while the hop is to be accepted, for the first time or again. */
 	const acceptance = $derived(due.kind === 'stands' || due.kind === 'in-visit' ? latest : null);
 	const earlier = $derived(acceptances.filter((one) => one.id !== acceptance?.id));
 	const judgement = $derived(acceptance?.judgement ?? judgeAcceptance(live.recorded));
-	const level = $derived(judgement.lines.find((line) => line.code === `level-${end}`)!);
+	const levelOf = (dish: number): AcceptanceLine =>
+		judgement.lines.find(
+			({ code }) => code === (dish === 1 ? `level-${end}` : `level-${end}-second`)
+		)!;
+	const levelsRead = $derived(benches.every(({ dish }) => levelOf(dish).verdict !== 'missing'));
 	const radio = $derived(live.revision.input.ends[end].radio);
 	const OPERATING: { key: keyof RecordPayloads['operating-state']; what: string; not: string }[] = [
 		{
@@ -84,7 +106,10 @@
 		adaptiveModulationAsPlanned: false,
 		licensedPower: false
 	});
+	/** The dish whose final level is being typed. */
+	let finalOf = $state(1);
 	let finalOpen = $state(false);
+	const finalBench = $derived(benches.find(({ dish }) => dish === finalOf) ?? benches[0]!);
 	let causes: Record<string, string> = $state({});
 	let signature: { name: string; method: 'typed' | 'drawn'; drawing?: string } = $state({
 		name: untrack(() => signerName),
@@ -97,8 +122,9 @@
 	const signing = new Saving();
 	let requestId: string | undefined;
 
-	function readFinal(): void {
-		if (practice) void bench.read('final');
+	function readFinal(dish: number): void {
+		finalOf = dish;
+		if (practice) void finalBench.bench.read('final');
 		else finalOpen = true;
 	}
 
@@ -187,27 +213,30 @@
 					With both ends fixed and nobody touching a dish. The plan's level holds for the fixed
 					alignment power, so read it before power control takes over.
 				</p>
-				{#if level.measured}
-					<p data-testid="final-level" data-verdict={level.verdict}>
-						<strong class="num text-2xl">{level.measured}</strong>
-						<span class="text-quiet num">planned {level.planned}</span><br />
-						<span class={level.verdict === 'pass' ? '' : 'trouble font-semibold'}
-							>{level.verdict === 'pass' ? '' : '▲ '}{level.reason}</span
-						>
-					</p>
-				{/if}
-				<button
-					class="btn {level.verdict === 'missing' ? 'btn-main' : ''}"
-					disabled={bench.busy}
-					onclick={readFinal}
-				>
-					{bench.busy
-						? 'Reading …'
-						: level.measured && level.verdict !== 'missing'
-							? `Read the final level at ${end} again`
-							: `Read the final level at ${end}`}
-				</button>
-				{#if bench.message}<Notice kind="trouble">{bench.message}</Notice>{/if}
+				{#each benches as { dish, bench, name } (dish)}
+					{@const level = levelOf(dish)}
+					{#if level.measured}
+						<p data-testid="final-level" data-verdict={level.verdict}>
+							<strong class="num text-2xl">{level.measured}</strong>
+							<span class="text-quiet num">planned {level.planned}</span><br />
+							<span class={level.verdict === 'pass' ? '' : 'trouble font-semibold'}
+								>{level.verdict === 'pass' ? '' : '▲ '}{level.reason}</span
+							>
+						</p>
+					{/if}
+					<button
+						class="btn {level.verdict === 'missing' ? 'btn-main' : ''}"
+						disabled={bench.busy}
+						onclick={() => readFinal(dish)}
+					>
+						{bench.busy
+							? 'Reading …'
+							: level.measured && level.verdict !== 'missing'
+								? `Read the final level${name} at ${end} again`
+								: `Read the final level${name} at ${end}`}
+					</button>
+					{#if bench.message}<Notice kind="trouble">{bench.message}</Notice>{/if}
+				{/each}
 			</div>
 			<div class="flex flex-col gap-3">
 				<h2>Back to operation at {end}</h2>
@@ -230,7 +259,7 @@
 						{/each}
 					</ul>
 					<button
-						class="btn {level.verdict === 'missing' ? '' : 'btn-main'}"
+						class="btn {levelsRead ? 'btn-main' : ''}"
 						onclick={() => void live.add(end, 'operating-state', { ...operating })}
 					>
 						Record the state of {end}
@@ -333,10 +362,10 @@
 
 <ReadingSheet
 	bind:open={finalOpen}
-	title="Final level at {end}"
-	curve={bench.curve}
+	title="Final level{finalBench.name} at {end}"
+	curve={finalBench.bench.curve}
 	onreading={(reading) => {
-		void bench.keepReading(reading, 'final');
+		void finalBench.bench.keepReading(reading, 'final');
 		finalOpen = false;
 	}}
 />

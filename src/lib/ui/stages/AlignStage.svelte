@@ -31,14 +31,15 @@
 	import StopCardForm from '../build/StopCardForm.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { fixed, moment } from '../format';
-	import type { LiveHop } from '../hop/liveHop.svelte';
+	import DishSwitch from '../align/DishSwitch.svelte';
+	import { stageHrefOf, type BenchHop } from '../hop/benchHop';
 
 	/** Samples closer than this share of a beam let a cut be read by itself. */
 	const FINE_SHARE = 0.4;
 
 	interface Props {
 		end: End;
-		live: LiveHop;
+		live: BenchHop;
 		practice: boolean;
 	}
 
@@ -55,7 +56,7 @@
 	const ready = $derived(
 		own.alignmentStateConfirmed && live.state.ends[far].alignmentStateConfirmed
 	);
-	const senders = $derived(sendersWhileAligning(input, end));
+	const senders = $derived(sendersWhileAligning(live.whole.revision.input, end, live.dish));
 	const entered = $derived(live.recorded.ends[end].alignmentState);
 	const timer = $derived(
 		ready && entered
@@ -158,11 +159,7 @@
 	const words = $derived(stepInWords(step, mount, own, inTurns, bench.running));
 
 	const stageHref = (at: End, stage: Stage): string =>
-		resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
-			hopId: live.hopId,
-			end: at === 'A' ? 'a' : 'b',
-			stage
-		});
+		stageHrefOf(live.hopId, at, stage, live.dish);
 
 	function readNow(): void {
 		if (bench.driven) void bench.read();
@@ -230,6 +227,7 @@
 	}
 </script>
 
+<div class="pt-3"><DishSwitch {end} {live} stage="align" /></div>
 <div
 	class="end-{end} grid gap-x-6 gap-y-6 pt-3 md:grid-cols-[17rem_minmax(0,1fr)] xl:grid-cols-[17rem_minmax(0,1fr)_16rem]"
 >

@@ -1,9 +1,8 @@
 <script lang="ts">
-	import { resolve } from '$app/paths';
-	import { farEnd, type End } from '#core/ends';
+	import { ENDS, farEnd, type End } from '#core/ends';
 	import { discriminationOf } from '#core/guide/polarizationBench';
 	import { judgeDrift } from '#core/lock/drift';
-	import { currentLockSteps, isFixed } from '#core/record/hopState';
+	import { allFixed, currentLockSteps, hopOfDish, isFixed } from '#core/record/hopState';
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';
@@ -14,11 +13,12 @@
 	import TextField from '../form/TextField.svelte';
 	import { Saving } from '../form/saving.svelte';
 	import { dbm, fixed } from '../format';
-	import type { LiveHop } from '../hop/liveHop.svelte';
+	import DishSwitch from '../align/DishSwitch.svelte';
+	import { stageHrefOf, type BenchHop } from '../hop/benchHop';
 
 	interface Props {
 		end: End;
-		live: LiveHop;
+		live: BenchHop;
 		practice: boolean;
 	}
 
@@ -30,7 +30,15 @@
 	const steps = $derived(currentLockSteps(live.recorded, end));
 	const verdict = $derived(judgeDrift(steps, end));
 	const fixed_ = $derived(isFixed(live.recorded, end));
-	const farFixed = $derived(isFixed(live.recorded, far));
+	/** The same dish of the far end. */
+	const farFixed = $derived.by(() => {
+		const hop = hopOfDish(live.whole.recorded, far, live.dish);
+		return hop !== undefined && isFixed(hop, far);
+	});
+	/** Another dish is to be done before anybody accepts. */
+	const secondLeft = $derived(
+		live.dish === 1 && ENDS.some((at) => !allFixed(live.whole.recorded, at))
+	);
 	const holds = $derived(live.state.baton === end);
 	const level = $derived(live.state.ends[end].lastLevelDbm);
 	const nextIndex = $derived(
@@ -105,18 +113,17 @@
 		torqueTyped = undefined;
 	}
 
-	const stageHref = (stage: 'align' | 'polarize' | 'accept'): string =>
-		resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
-			hopId: live.hopId,
-			end: end === 'A' ? 'a' : 'b',
-			stage
-		});
+	const stageHref = (stage: 'align' | 'polarize' | 'accept', dish = live.dish): string =>
+		stageHrefOf(live.hopId, end, stage, dish);
 </script>
 
+<div class="pt-3"><DishSwitch {end} {live} stage="fix" /></div>
 <div class="end-{end} grid gap-8 pt-4 xl:grid-cols-[minmax(0,1fr)_18rem]">
 	<div class="flex flex-col gap-4">
 		<div>
-			<h1>Fix {end}, with the meter connected</h1>
+			<h1>
+				Fix {live.dish === 2 ? `the second dish of ${end}` : end}, with the meter connected
+			</h1>
 			<p class="text-quiet mt-1">
 				In this order, nuts in turn, to the torque of the mount's sheet. The level after must equal
 				the level before.
@@ -205,7 +212,9 @@
 		</p>
 		<p class="num text-2xl font-bold">{dbm(level)}</p>
 		{#if fixed_ && !trouble}
-			<p class="text-[1.7rem] leading-tight font-bold">{end} is fixed</p>
+			<p class="text-[1.7rem] leading-tight font-bold">
+				{live.dish === 2 ? `Second dish of ${end}` : end} is fixed
+			</p>
 			{#if !farFixed}
 				<p>One end at a time: now {far}.</p>
 				{#if live.mayRecord && holds}
@@ -221,7 +230,12 @@
 					</p>
 					<a class="btn btn-main btn-big" href={stageHref('polarize')}>Go on to polarize</a>
 				{:else}
-					<a class="btn btn-main btn-big" href={stageHref('accept')}>Go on to accept</a>
+					{#if secondLeft}
+						<a class="btn btn-main btn-big" href={stageHref('align', 2)}>Go on to the second dish</a
+						>
+					{:else}
+						<a class="btn btn-main btn-big" href={stageHref('accept', 1)}>Go on to accept</a>
+					{/if}
 				{/if}
 			{/if}
 		{:else if !holds}

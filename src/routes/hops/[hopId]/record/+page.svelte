@@ -42,6 +42,10 @@
 	const now = $derived(records[position - 1]);
 	const start = $derived(emptyHopState(input, plan));
 	const hop = $derived(advanced(start, shown, data.findings));
+	const plans = $derived([
+		{ A: plan, B: plan },
+		...(start.second ? [{ A: start.second.A.plan, B: start.second.B.plan }] : [])
+	]);
 	const names = $derived(recordNamesOf(advanced(start, records, data.findings)));
 	const say = (record: FieldRecord): string => sayRecord(record, names);
 	const mover = $derived(hop.baton);
@@ -108,7 +112,7 @@
 		<p>Nothing has been recorded yet. What the crews read, move and hand over appears here.</p>
 	{:else}
 		<section aria-label="Timeline" class="flex flex-col gap-2">
-			<LevelStrip {records} {plan} {position} />
+			<LevelStrip {records} {plans} {position} />
 			<div class="flex flex-wrap items-center gap-2">
 				<button class="btn" onclick={play}
 					>{#if playing}<Pause size={20} /> Pause{:else}<Play size={20} /> Play{/if}</button
@@ -175,6 +179,16 @@
 							<p class="num text-sm">
 								azimuth {fixed(own.turns.azimuth, 2, true)}, tilt {fixed(own.turns.tilt, 2, true)} turns
 							</p>
+							{#if hop.second}
+								{@const second = hop.second[end]}
+								{@const dish = second.ends[end]}
+								<p class="num mt-1 text-sm" data-testid="second-dish">
+									Second dish{dish.aim ? ', on its main lobe' : ''}: {dish.lastLevelDbm === null
+										? 'not read yet'
+										: `${fixed(second.plan.received[end].plannedLevelDbm - dish.lastLevelDbm, 1)} dB below plan`},
+									{fixed(dish.turns.azimuth, 2, true)} / {fixed(dish.turns.tilt, 2, true)} turns
+								</p>
+							{/if}
 						</div>
 					{/each}
 				</div>

@@ -7,18 +7,26 @@
 	import PowerStage from '$lib/ui/stages/PowerStage.svelte';
 	import PrepareStage from '$lib/ui/stages/PrepareStage.svelte';
 	import { STAGE_WORDS } from '$lib/ui/hop/stageWords';
+	import { page } from '$app/state';
+	import { SecondDishHop } from '$lib/ui/hop/secondDishHop.svelte';
 	import { useLiveHop } from '$lib/ui/hop/liveHop.svelte';
 
 	let { data } = $props();
 	const liveHop = useLiveHop();
 	const live = $derived(liveHop());
+	/** What the bench works on: a second dish where the address asks for it and the plan has one. */
+	const bench = $derived(
+		live && page.url.searchParams.get('dish') === '2' && live.state.second
+			? new SecondDishHop(live, data.end)
+			: live
+	);
 </script>
 
 <svelte:head>
 	<title>{STAGE_WORDS[data.stage]} {data.end} · {data.hop.name} · Skiaxis</title>
 </svelte:head>
 
-{#key data.end}
+{#key `${data.end}${bench?.dish ?? 0}`}
 	{#if data.stage === 'prepare'}
 		<PrepareStage
 			end={data.end}
@@ -29,7 +37,7 @@
 			newerParts={data.newerParts}
 			accepted={data.acceptances.length > 0}
 		/>
-	{:else if !live}
+	{:else if !live || !bench}
 		<p class="text-quiet max-w-prose py-10 text-lg">
 			No plan revision is issued for this hop yet. Nothing is powered, aligned or measured before:
 			without a planned level nobody can tell a side lobe from the main lobe.
@@ -41,9 +49,9 @@
 	{:else if data.stage === 'power'}
 		<PowerStage end={data.end} {live} />
 	{:else if data.stage === 'align'}
-		<AlignStage end={data.end} {live} practice={data.hop.practice} />
+		<AlignStage end={data.end} live={bench} practice={data.hop.practice} />
 	{:else if data.stage === 'fix'}
-		<FixStage end={data.end} {live} practice={data.hop.practice} />
+		<FixStage end={data.end} live={bench} practice={data.hop.practice} />
 	{:else}
 		<AcceptStage
 			end={data.end}

@@ -1,0 +1,102 @@
+import type { Browser } from '@playwright/test';
+import { closeEnd, fixBoth, fixDish, follow, toBench, type Crews } from './follow';
+import { freshHop } from './building';
+import { expect, open, person, test } from './people';
+
+const other = (end: 'A' | 'B'): 'A' | 'B' => (end === 'A' ? 'B' : 'A');
+
+async function twoCrews(browser: Browser): Promise<Crews> {
+	const a = await person(browser, 'crew-a');
+	const b = await person(browser, 'crew-b', { width: 390, height: 844 });
+	return { A: a.page, B: b.page };
+}
+
+/** Both close their end with the final level of each dish, and an acceptor signs. */
+async function closeAndSign(browser: Browser, crews: Crews, hopId: string): Promise<string[]> {
+	for (const end of ['A', 'B'] as const) {
+		const page = crews[end];
+		await open(page, `/hops/${hopId}/${end.toLowerCase()}/accept`);
+		for (const of of ['', ' of the second dish']) {
+			await page.getByRole('button', { name: `Read the final level${of} at ${end}` }).click();
+			await expect(
+				page.getByRole('button', { name: `Read the final level${of} at ${end} again` })
+			).toBeVisible();
+		}
+		for (const box of await page.getByRole('checkbox').all()) await box.check();
+		await page.getByRole('button', { name: `Record the state of ${end}` }).click();
+		await closeEnd(page, end);
+	}
+	const acceptor = await person(browser, 'acceptor');
+	await open(acceptor.page, `/hops/${hopId}/a/accept`);
+	await expect(acceptor.page.locator('[data-verdict=missing]')).toHaveCount(0);
+	const passed = await acceptor.page
+		.getByTestId('judgement')
+		.locator('li', { has: acceptor.page.locator('[data-verdict=pass]') })
+		.allInnerTexts();
+	await acceptor.page.getByRole('button', { name: 'Sign: this freezes the record' }).click();
+	await expect(acceptor.page.getByRole('heading', { name: 'Accepted and signed' })).toBeVisible();
+	return passed;
+}
+
+test('space diversity: each second dish is aligned on the far first one, fixed, read and signed for', async ({
+	browser
+}) => {
+	test.setTimeout(900_000);
+	const planner = await person(browser, 'planner');
+	const hopId = await freshHop(planner.page, 'Upper Fell to Lantern Reach', 'Two dishes an end');
+	const crews = await twoCrews(browser);
+	await toBench(crews, hopId);
+	const steps = await follow(crews);
+	const first = steps.at(-1)!.startsWith('A') ? 'A' : 'B';
+	const second = other(first);
+	await fixBoth(crews, hopId, first, 'Go on to the second dish');
+
+	// The end that fixed last holds the baton, and goes on with its second dish.
+	const page = crews[second];
+	await expect(page).toHaveURL(/align\?dish=2$/);
+	await expect(page.getByTestId('senders')).toContainText('sends through the first dish');
+	await crews[first].getByRole('link', { name: 'Go on to the second dish' }).click();
+	await expect(crews[first].getByTestId('next-step')).toContainText('Hands off the dish');
+	expect((await follow(crews)).at(-1)).toBe(`${second} lock`);
+	await fixDish(page);
+	await page.getByRole('button', { name: `Hand over the baton to ${first}` }).click();
+	// The other end’s second dish: the same screen, without the one that is done.
+	await expect(crews[first].getByTestId('next-step')).not.toContainText('Hands off the dish');
+	await open(page, `/hops/${hopId}/${second.toLowerCase()}/align?dish=2`);
+	expect((await follow(crews)).at(-1)).toBe(`${first} lock`);
+	await fixDish(crews[first]);
+	await crews[first].getByRole('link', { name: 'Go on to accept' }).click();
+
+	const passed = await closeAndSign(browser, crews, hopId);
+	for (const end of ['A', 'B']) {
+		for (const line of [
+			`Main lobe at ${end}, both axes, second dish`,
+			`Aim held while fixing ${end}, second dish`,
+			`First dish of ${end} stood still beside the second`
+		]) {
+			expect(passed.some((text) => text.includes(line))).toBe(true);
+		}
+	}
+});
+
+test('two bands: the second band is aligned between its own dishes, and signed for', async ({
+	browser
+}) => {
+	test.setTimeout(900_000);
+	const planner = await person(browser, 'planner');
+	const hopId = await freshHop(planner.page, 'Kelp Head to Grey Ledge', 'Two bands an end');
+	const crews = await twoCrews(browser);
+	await toBench(crews, hopId);
+	const first = (await follow(crews)).at(-1)!.startsWith('A') ? 'A' : 'B';
+	await fixBoth(crews, hopId, first, 'Go on to the second dish');
+	await crews[first].getByRole('link', { name: 'Go on to the second dish' }).click();
+	await expect(crews[first].getByTestId('senders')).toContainText('radio 2 sends');
+	const steps = await follow(crews);
+	expect(steps.some((step) => step.endsWith(' hand-over'))).toBe(true);
+	const last = steps.at(-1)!.startsWith('A') ? 'A' : 'B';
+	await fixBoth(crews, hopId, last, 'Go on to accept', '?dish=2');
+	const passed = await closeAndSign(browser, crews, hopId);
+	expect(passed.some((text) => text.includes('Level received at A from B, second dish'))).toBe(
+		true
+	);
+});
