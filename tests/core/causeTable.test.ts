@@ -13,6 +13,7 @@ const hop: DiagnosisInput = {
 	floorDbm: { A: -90, B: -90 },
 	firstSideLobeDb: { A: 19, B: 23 },
 	crossPolarDiscriminationDb: 31,
+	crossedCablesLossDb: { A: 0, B: 0 },
 	armDifferenceDb: 5,
 	dishSizeStepDb: 3.5,
 	maxInputDbm: { A: -20, B: -20 },

@@ -6,6 +6,7 @@ import type { Cause } from '#core/diagnose/causes/keys';
 import { diagnose, outcomeUnder } from '#core/diagnose/diagnosis';
 import { diagnosisInputOf } from '#core/guide/diagnosisQuestion';
 import type { SimulatedFault } from '#core/simulate/faults';
+import type { PlantedFault } from '#core/simulate/planted';
 import { guidanceInputOf } from '#core/guide/aim';
 import { noFindings } from '#core/record/findings';
 import { guide } from '#core/guide/guidance';
@@ -35,9 +36,10 @@ export function followGuidance(
 	input: HopPlanInput,
 	plan: HopPlan,
 	seed: number,
-	faults: readonly SimulatedFault[] = []
+	faults: readonly (SimulatedFault | PlantedFault)[] = []
 ): LoopResult {
-	const sim = simulatedHopOf(input, plan, seed, faults);
+	const planted = faults.map((one) => (typeof one === 'string' ? { fault: one, end: null } : one));
+	const sim = simulatedHopOf(input, plan, seed, planted);
 	const remedied: Cause[] = [];
 	let position = sim.start;
 	let elapsedS = 0;
@@ -103,7 +105,7 @@ export function followGuidance(
 			const usual = outcomeUnder(nextTest.key, 'none');
 			const other = sim
 				.faultsOf(position)
-				.map((fault) => outcomeUnder(nextTest.key, fault))
+				.map(({ fault }) => outcomeUnder(nextTest.key, fault))
 				.find((outcome) => outcome !== usual);
 			const off = (e: End): boolean => sim.offAxisBeamwidths(position, e) < 0.9;
 			const value = nextTest.key.startsWith('sweep-')

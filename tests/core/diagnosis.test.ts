@@ -18,6 +18,7 @@ const sound: DiagnosisInput = {
 	floorDbm: { A: -90, B: -90 },
 	firstSideLobeDb: { A: 20, B: 20 },
 	crossPolarDiscriminationDb: 31,
+	crossedCablesLossDb: { A: 31, B: 31 },
 	armDifferenceDb: 5,
 	dishSizeStepDb: 3.5,
 	maxInputDbm: { A: -20, B: -20 },

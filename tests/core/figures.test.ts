@@ -167,6 +167,7 @@ describe('causes together', () => {
 		plannedDbm: { A: -45, B: -45 },
 		measuredDbm: { A: -45, B: -45 },
 		crossPolarDbm: { A: null, B: null },
+		crossedCablesLossDb: { A: 0, B: 0 },
 		toleranceDb: 2,
 		floorDbm: { A: -90, B: -90 },
 		firstSideLobeDb: { A: 18, B: 18 },

@@ -7,9 +7,11 @@ import { planSearch } from '#core/guide/searchPlan';
 import { measuredInput } from '#core/record/adjusters';
 import type { HopState } from '#core/record/hopState';
 import type { RecordPayloads } from '#core/record/records';
-import { SIMULATED_FAULTS } from '#core/simulate/faults';
+import { SIMULATED_FAULTS, type SimulatedFault } from '#core/simulate/faults';
 import { simulatedHopOf } from '#core/simulate/fromPlan';
-import { adjusterAngleDeg } from '#core/sweep/adjusterScale';
+import { judgeDrift } from '#core/lock/drift';
+import { adjusterAngleDeg, adjusterTurns } from '#core/sweep/adjusterScale';
+import { builtHop } from './endFixture';
 import { followGuidance } from './closedLoop';
 import { feed, reading, ready, stateAfter, type Made } from './feed';
 import { hopInput, soundPlan } from './planFixture';
@@ -340,7 +342,17 @@ describe('a search when nothing is heard', () => {
 });
 
 describe('a hop with a fault, followed by a script that only does what it is told', () => {
-	const reached = SIMULATED_FAULTS.filter((fault) => fault !== 'adaptive-modulation-on');
+	/** What a hop of one radio can have, and what shows while it is aligned. */
+	const elsewhere: readonly SimulatedFault[] = [
+		'adaptive-modulation-on',
+		'wrong-arm',
+		'crossed-cables',
+		'moved-while-locking',
+		'side-lobe-a',
+		'side-lobe-b',
+		'side-lobe-both'
+	];
+	const reached = SIMULATED_FAULTS.filter((fault) => !elsewhere.includes(fault));
 
 	it.each(reached)(
 		'%s: named, set right, both ends on the main lobe',
@@ -354,6 +366,99 @@ describe('a hop with a fault, followed by a script that only does what it is tol
 			}
 		}
 	);
+
+	it.each([
+		['power-control-on', 'A'],
+		['power-control-on', 'B'],
+		['pick-up', 'A'],
+		['pick-up', 'B'],
+		['wrong-dish', 'A'],
+		['overload', 'B']
+	] as const)('%s at %s alone: named, set right', { timeout: 60_000 }, (fault, end) => {
+		const result = followGuidance(input, plan, 4, [{ fault, end }]);
+		expect(result.stoppedAt).toContain('Fix this dish');
+		expect(result.remedied).toContain(fault);
+		expect(result.remainingDb).toBeLessThan(0.6);
+	});
+
+	it.each([
+		['power-low-a', 'film-left-in'],
+		['wrong-curve-b', 'rain'],
+		['crossed-polarization', 'power-low-b']
+	] as const)(
+		'%s and %s at once: both named, both set right',
+		{ timeout: 60_000 },
+		(one, other) => {
+			const result = followGuidance(input, plan, 6, [one, other]);
+			expect(result.stoppedAt).toContain('Fix this dish');
+			expect(result.remedied).toEqual(expect.arrayContaining([one, other]));
+			expect(result.remainingDb).toBeLessThan(0.6);
+		}
+	);
+
+	it.each(['side-lobe-a', 'side-lobe-b', 'side-lobe-both'] as const)(
+		'%s at the start: both ends are led to their main lobe',
+		{ timeout: 60_000 },
+		(fault) => {
+			const sim = simulatedHopOf(input, plan, 2, [{ fault, end: null }]);
+			const begins = (end: 'A' | 'B'): number => sim.offAxisBeamwidths(sim.start, end);
+			if (fault !== 'side-lobe-b') expect(begins('A')).toBeCloseTo(1.6, 6);
+			if (fault !== 'side-lobe-a') expect(begins('B')).toBeCloseTo(1.6, 6);
+			const result = followGuidance(input, plan, 2, [fault]);
+			expect(result.stoppedAt).toContain('Fix this dish');
+			expect(result.remainingDb).toBeLessThan(0.6);
+		}
+	);
+
+	it.each(['A', 'B'] as const)(
+		'indoor cables crossed at %s: the far end reads short, one cheap test finds it',
+		{ timeout: 60_000 },
+		(end) => {
+			const dual = builtHop('dual-polarized', 'direct');
+			const sound = soundPlan(dual);
+			const result = followGuidance(dual, sound, 3, [{ fault: 'crossed-cables', end }]);
+			expect(result.stoppedAt).toContain('Fix this dish');
+			expect(result.remedied).toEqual(['crossed-cables']);
+			expect(result.remainingDb).toBeLessThan(0.6);
+		}
+	);
+
+	it('the wrong arm of an uneven coupler: named, set right', { timeout: 60_000 }, () => {
+		const standby = builtHop('hot-standby', 'direct');
+		const arms = standby.ends.A.coupling!.arms.map(({ lossDb }) => lossDb);
+		expect(Math.max(...arms) - Math.min(...arms)).toBeGreaterThan(3);
+		const result = followGuidance(standby, soundPlan(standby), 3, [
+			{ fault: 'wrong-arm', end: 'A' }
+		]);
+		expect(result.stoppedAt).toContain('Fix this dish');
+		expect(result.remedied).toContain('wrong-arm');
+	});
+
+	it('a dish that moves while it is locked: the fastener is named, and anew it holds', () => {
+		const sim = simulatedHopOf(input, plan, 2, [{ fault: 'moved-while-locking', end: 'A' }]);
+		const { fasteners } = input.ends.A.mount;
+		const onAxis = (['azimuth', 'tilt'] as const).reduce(
+			(at, axis) =>
+				sim.turn(at, 'A', axis, adjusterTurns(input.ends.A.mount[axis], sim.boresightDeg.A[axis])),
+			sim.start
+		);
+		const drifts = (from: typeof sim.start, end: 'A' | 'B'): string => {
+			let at = from;
+			const steps = fasteners.map(({ name, locks }, fastenerIndex) => {
+				const beforeDbm = sim.levelDbm(at, 'A', 0);
+				at = sim.tighten(at, end, locks, fastenerIndex);
+				const afterDbm = sim.levelDbm(at, 'A', 0);
+				return { fastenerIndex, fastener: name, locks, beforeDbm, afterDbm };
+			});
+			return judgeDrift(steps, 'A').culprit?.fastener ?? judgeDrift(steps, 'A').kind;
+		};
+		expect(sim.faultsOf(onAxis)).toEqual([]);
+		expect(drifts(onAxis, 'A')).toBe(fasteners[1]!.name);
+		const tightened = sim.tighten(onAxis, 'A', 'azimuth', 0);
+		expect(sim.faultsOf(tightened).map(({ fault }) => fault)).toEqual(['moved-while-locking']);
+		expect(sim.faultsOf(sim.loosen(tightened, 'A'))).toEqual([]);
+		expect(drifts({ ...onAxis, loosened: ['A'] }, 'A')).toBe('held');
+	});
 
 	it('adaptive modulation left on neither misleads nor shows: the aim is right all the same', () => {
 		const result = followGuidance(input, plan, 3, ['adaptive-modulation-on']);

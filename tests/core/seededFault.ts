@@ -101,6 +101,9 @@ export function faultCase(seed: number, double = false): FaultCase {
 			case 'moved-while-locking':
 				common(between(random, 2.5, 12));
 				break;
+			case 'crossed-cables':
+				loss[random() < 0.5 ? 'A' : 'B'] += xpd + 2 * normalDeviate(random);
+				break;
 			case 'overload':
 				pinned = random() < 0.5 ? 'A' : 'B';
 				break;
@@ -119,6 +122,7 @@ export function faultCase(seed: number, double = false): FaultCase {
 		floorDbm: floor,
 		firstSideLobeDb: lobe,
 		crossPolarDiscriminationDb: xpd,
+		crossedCablesLossDb: { A: xpd, B: xpd },
 		armDifferenceDb: armDb,
 		dishSizeStepDb: stepDb,
 		maxInputDbm: maxInput,
@@ -141,6 +145,7 @@ export function faultCase(seed: number, double = false): FaultCase {
 		'sweep-b': !beside('b'),
 		polarization: !has('crossed-polarization'),
 		arm: !has('wrong-arm'),
+		cables: !has('crossed-cables'),
 		dishes: !has('wrong-dish'),
 		films: !has('film-left-in'),
 		feeder: !has('feeder-bad'),

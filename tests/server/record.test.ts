@@ -364,6 +364,33 @@ describe('the simulated meter', () => {
 		expect(await look('follows-pointing')).toMatchObject({ payload: { value: 'yes' } });
 	});
 
+	it('has two faults at once, each at the end that was named, and none that it cannot have', async () => {
+		const made = await hopWith();
+		const { body: draft } = await call<{
+			name: string;
+			plan: object;
+			sites: Record<'A' | 'B', { id: string }>;
+		}>(planner, 'GET', `/hops/${made.id}`);
+		const plant = (plantedFault: string): Promise<Answer<{ plantedFault: string }>> =>
+			call<{ plantedFault: string }>(planner, 'PUT', `/hops/${made.id}`, {
+				...{ name: draft.name, siteAId: draft.sites.A.id, siteBId: draft.sites.B.id },
+				...{ practice: true, plan: draft.plan, plantedFault }
+			});
+		for (const wrong of ['rain@A', 'rain+rain', 'rain+obstruction+film-left-in', 'wrong-arm']) {
+			expect((await plant(wrong)).error.fields[0]!.field).toBe('plantedFault');
+		}
+		const both = 'adaptive-modulation-on@A+moved-while-locking@B';
+		expect((await plant(both)).body.plantedFault).toBe(both);
+		expect((await plant('pick-up@B+wrong-dish@A')).status).toBe(200);
+		await bothReady(crew, made.id);
+		expect((await act(made, { action: 'read' })).body.levelDbm).not.toBeNull();
+		expect((await act(made, { end: 'B', action: 'read' })).body.levelDbm).toBeNull();
+		for (const test of ['dishes', 'follows-pointing']) {
+			await act(made, { action: 'test', test });
+			expect((await read(made)).at(-1)).toMatchObject({ payload: { test, value: 'no' } });
+		}
+	});
+
 	it('turns its whole mount, which moves the level and centres the adjuster', async () => {
 		const hop = await hopWith();
 		await bothReady(crew, hop.id);

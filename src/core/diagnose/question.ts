@@ -19,6 +19,8 @@ export interface DiagnosisInput {
 	crossPolarDiscriminationDb: number;
 	/** Extra loss of the weaker branching arm, dB; 0 where there is none. */
 	armDifferenceDb: number;
+	/** What the far end hears less where the indoor cables of an end are crossed, dB; 0 where none can be. */
+	crossedCablesLossDb: PerEnd<number>;
 	/** Loss that one size smaller or larger a dish makes, dB. */
 	dishSizeStepDb: number;
 	/** Each receiver's maximum input, dBm. */
@@ -61,6 +63,8 @@ export interface Observations {
 	unsteady?: boolean | undefined;
 	/** The right branching arm is connected, as labelled. */
 	armAsPlanned?: boolean | undefined;
+	/** A transmitter switched off from its own indoor port falls at the far end, at both ends. */
+	cablesAsPlanned?: boolean | undefined;
 	/** Feeder swept or opened and found dry. */
 	feederSound?: boolean | undefined;
 	/** Causes that were set right already: each is unlikely to be there still. */

@@ -1,5 +1,5 @@
 import type { End } from '../ends';
-import type { Observations } from './question';
+import type { DiagnosisInput, Observations } from './question';
 
 /** Something that can be looked at: the answer is yes or no, and every cause makes one likelier. */
 export interface Sight {
@@ -21,7 +21,7 @@ interface SightTest {
 	answers: readonly [yes: string, no: string];
 	tells: (yes: boolean) => Observations;
 	/** Whether it is worth asking on this hop at all. */
-	asked?: (hop: { armDifferenceDb: number }) => boolean;
+	asked?: (hop: Pick<DiagnosisInput, 'armDifferenceDb' | 'crossedCablesLossDb'>) => boolean;
 }
 
 /** A test somebody can make, by the name it has in records. */
@@ -40,6 +40,7 @@ export type TestKey =
 	| 'sweep-b'
 	| 'polarization'
 	| 'arm'
+	| 'cables'
 	| 'dishes'
 	| 'films'
 	| 'feeder'
@@ -181,6 +182,21 @@ export const SIGHTS: Readonly<Record<SightKey, Sight>> = {
 			answers: ['As planned', 'Not as planned'],
 			tells: (armAsPlanned) => ({ armAsPlanned }),
 			asked: ({ armDifferenceDb }) => armDifferenceDb !== 0
+		}
+	},
+	cables: {
+		usual: 0.98,
+		seen: ({ cablesAsPlanned }) => cablesAsPlanned,
+		says: [
+			'every indoor port leads to its own radio',
+			'an indoor port leads to another radio than its own'
+		],
+		test: {
+			what: 'At each end switch the first radio’s transmitter off from its indoor port: does the far level fall?',
+			minutes: 3,
+			answers: ['It falls, at both', 'It stays, or another falls'],
+			tells: (cablesAsPlanned) => ({ cablesAsPlanned }),
+			asked: ({ crossedCablesLossDb: { A, B } }) => A > 0 || B > 0
 		}
 	},
 	dishes: {

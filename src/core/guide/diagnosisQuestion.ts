@@ -1,7 +1,8 @@
-import { CONFIGURATION_RULES } from '../budget/configuration';
+import { armDifferenceDb, crossedCablesLossDb } from '../budget/radioMixUps';
 import { withObservation, type DiagnosisInput, type Observations } from '../diagnose/question';
 import { observationOf } from '../diagnose/sights';
 import type { End, PerEnd } from '../ends';
+import { makeLevelCurve } from '../radio/levelCurve';
 import {
 	settledDiscriminations,
 	stillHolds,
@@ -16,11 +17,6 @@ const DISH_STEP_DB = 20 * Math.log10(1.5);
 export function diagnosisInputOf(state: HopState): DiagnosisInput {
 	const { input, plan, remedies } = state;
 	const { A, B } = state.ends;
-	const arms = (end: End): number => {
-		const losses = input.ends[end].coupling?.arms.map((arm) => arm.lossDb) ?? [];
-		const used = CONFIGURATION_RULES[input.configuration.kind].couplings.length > 0;
-		return used && losses.length ? Math.max(...losses) - Math.min(...losses) : 0;
-	};
 	// What was seen before something was set right may have been just that.
 	const observations = state.testResults
 		.filter((result) => stillHolds(state, 'test-result', result.end, result))
@@ -44,11 +40,21 @@ export function diagnosisInputOf(state: HopState): DiagnosisInput {
 			dish.A.crossPolarDiscriminationDb,
 			dish.B.crossPolarDiscriminationDb
 		),
-		armDifferenceDb: Math.max(arms('A'), arms('B')),
+		armDifferenceDb: Math.max(armDifferenceDb(input, 'A'), armDifferenceDb(input, 'B')),
+		crossedCablesLossDb: {
+			A: crossedCablesLossDb(input, plan, 'A'),
+			B: crossedCablesLossDb(input, plan, 'B')
+		},
 		dishSizeStepDb: DISH_STEP_DB,
-		maxInputDbm: { A: input.ends.A.radio.maxInputDbm, B: input.ends.B.radio.maxInputDbm },
+		maxInputDbm: { A: highestShownDbm(state, 'A'), B: highestShownDbm(state, 'B') },
 		observations
 	};
+}
+
+/** A drowned receiver stands at its maximum input, or at the highest level that its port can show. */
+function highestShownDbm({ input }: HopState, end: End): number {
+	const { maxInputDbm, levelPort } = input.ends[end].radio;
+	return Math.min(maxInputDbm, makeLevelCurve(levelPort.curve).highestLevelDbm);
 }
 
 /** The other polarization as last read at an end, beside the planned one sent; null if never. */

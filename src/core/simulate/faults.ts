@@ -1,5 +1,5 @@
 import type { Cause } from '../diagnose/causes/keys';
-import { farEnd, type End } from '../ends';
+import { ENDS, farEnd, type End, type PerEnd } from '../ends';
 import { dbFromRatio } from '../units/decibel';
 
 /** Faults that a simulated hop can have, named as the diagnosis names them. */
@@ -16,13 +16,67 @@ export const SIMULATED_FAULTS = [
 	'film-left-in',
 	'feeder-bad',
 	'obstruction',
-	'rain'
+	'rain',
+	'wrong-arm',
+	'wrong-dish',
+	'overload',
+	'side-lobe-a',
+	'side-lobe-b',
+	'side-lobe-both',
+	'moved-while-locking',
+	'crossed-cables'
 ] as const satisfies readonly Cause[];
 export type SimulatedFault = (typeof SIMULATED_FAULTS)[number];
 
 /** Whether a cause of the diagnosis can be played by the simulator. */
 export function isSimulatedFault(cause: string): cause is SimulatedFault {
 	return (SIMULATED_FAULTS as readonly string[]).includes(cause);
+}
+
+/**
+ * Where a fault can be: at either end, so that planting it may name one; or nowhere of its own, since its
+ * name says the end, it lies in the path, or one end having it is the same as the other.
+ */
+export const PLACES: Readonly<Record<SimulatedFault, 'either-end' | 'whole-hop'>> = {
+	'crossed-polarization': 'whole-hop',
+	'power-control-on': 'either-end',
+	'adaptive-modulation-on': 'either-end',
+	'power-low-a': 'whole-hop',
+	'power-low-b': 'whole-hop',
+	'wrong-sub-band': 'whole-hop',
+	'wrong-curve-a': 'whole-hop',
+	'wrong-curve-b': 'whole-hop',
+	'pick-up': 'either-end',
+	'film-left-in': 'whole-hop',
+	'feeder-bad': 'whole-hop',
+	obstruction: 'whole-hop',
+	rain: 'whole-hop',
+	'wrong-arm': 'either-end',
+	'wrong-dish': 'either-end',
+	overload: 'either-end',
+	'side-lobe-a': 'whole-hop',
+	'side-lobe-b': 'whole-hop',
+	'side-lobe-both': 'whole-hop',
+	'moved-while-locking': 'either-end',
+	'crossed-cables': 'either-end'
+};
+
+/** Faults at work on a hop, and where. */
+export type FaultsAtWork = readonly { fault: SimulatedFault; end: End | null }[];
+
+/** Whether a fault is at work at an end, or anywhere where none is named. */
+export function isAtWork(faults: FaultsAtWork, fault: SimulatedFault, at?: End): boolean {
+	return faults.some(
+		(one) => one.fault === fault && (at === undefined || one.end === null || one.end === at)
+	);
+}
+
+/** Whether a dish begins on a side lobe. */
+export function beginsOnSideLobe(faults: FaultsAtWork, end: End): boolean {
+	return (
+		isAtWork(faults, 'side-lobe-both') ||
+		isAtWork(faults, end === 'A' ? 'side-lobe-a' : 'side-lobe-b')
+	);
 }
 
 /** Loss of both directions under a fault, dB, made-up but of the usual size. */
@@ -32,6 +86,11 @@ const COMMON_LOSS_DB: Partial<Record<SimulatedFault, number>> = {
 	obstruction: 14,
 	rain: 8
 };
+/** One size of dish smaller: its gain, and its beam wider, as catalogues step by 1.5 in diameter. */
+const SMALLER_DISH_DB = 20 * Math.log10(1.5);
+export const WIDER_BEAM = 1.5;
+/** An overloaded receiver gets so much more than its maximum, dB. */
+const BEYOND_MAXIMUM_DB = 6;
 const LOW_POWER_DB = 9;
 /** Power control aims this far below the planned level, dB. */
 const HELD_BELOW_PLAN_DB = 6;
@@ -47,15 +106,37 @@ const MODULATION_STEPS: readonly (readonly [belowPlanDb: number, moreDb: number]
 const WRONG_CURVE_DB = 11;
 
 /**
- * Loss that air and feeders add in both directions, dB.
+ * Loss that air, feeders, arms and dishes add in both directions, dB.
  *
  * @param elapsedS seconds since any beginning: a bad joint swings with it
+ * @param armDifferenceDb by how much the arms of an end differ, 0 or more
  */
-export function commonLossDb(faults: readonly SimulatedFault[], elapsedS: number): number {
-	return faults.reduce((sum, fault) => {
+export function commonLossDb(
+	faults: FaultsAtWork,
+	elapsedS: number,
+	armDifferenceDb: PerEnd<number>
+): number {
+	const ofHop = faults.reduce((sum, { fault }) => {
 		if (fault === 'feeder-bad') return sum + 6 + 1.8 * Math.sin(elapsedS / 3.1);
 		return sum + (COMMON_LOSS_DB[fault] ?? 0);
 	}, 0);
+	return ENDS.reduce(
+		(sum, end) =>
+			sum +
+			(isAtWork(faults, 'wrong-arm', end) ? armDifferenceDb[end] : 0) +
+			(isAtWork(faults, 'wrong-dish', end) ? SMALLER_DISH_DB : 0),
+		ofHop
+	);
+}
+
+/** What an end is, as far as the far transmitter's faults need it. */
+export interface SentTo {
+	/** Planned level at this end, dBm. */
+	plannedDbm: number;
+	/** Its receiver's maximum input, dBm. */
+	maxInputDbm: number;
+	/** What the far end's crossed cables take from it, dB: another radio sends than the one asked. */
+	crossedCablesLossDb: number;
 }
 
 /**
@@ -64,21 +145,26 @@ export function commonLossDb(faults: readonly SimulatedFault[], elapsedS: number
  * rises as the aim gets worse; adaptive modulation sends more when the signal is poor.
  *
  * @param levelDbm received at the planned fixed power
- * @param plannedDbm planned level at this end
  */
 export function sentLevelDbm(
-	faults: readonly SimulatedFault[],
+	faults: FaultsAtWork,
 	end: End,
 	levelDbm: number,
-	plannedDbm: number
+	{ plannedDbm, maxInputDbm, crossedCablesLossDb }: SentTo
 ): number {
+	const far = farEnd(end);
 	let level = levelDbm;
-	if (faults.includes(`power-low-${farEnd(end) === 'A' ? 'a' : 'b'}`)) level -= LOW_POWER_DB;
-	if (faults.includes('adaptive-modulation-on')) {
+	if (isAtWork(faults, far === 'A' ? 'power-low-a' : 'power-low-b')) level -= LOW_POWER_DB;
+	if (isAtWork(faults, 'crossed-cables', far)) level -= crossedCablesLossDb;
+	if (isAtWork(faults, 'overload', end)) {
+		// A transmitter beside it drowns the receiver, whatever its own dish looks at.
+		return maxInputDbm + BEYOND_MAXIMUM_DB;
+	}
+	if (isAtWork(faults, 'adaptive-modulation-on', far)) {
 		const step = MODULATION_STEPS.find(([below]) => level < plannedDbm - below);
 		level += step?.[1] ?? 0;
 	}
-	if (faults.includes('power-control-on')) {
+	if (isAtWork(faults, 'power-control-on', far)) {
 		const held = plannedDbm - HELD_BELOW_PLAN_DB;
 		level =
 			level > held
@@ -93,12 +179,8 @@ export function sentLevelDbm(
  *
  * @param levelDbm true level at the receiver
  */
-export function shownLevelDbm(
-	faults: readonly SimulatedFault[],
-	end: End,
-	levelDbm: number
-): number {
-	return faults.includes(`wrong-curve-${end === 'A' ? 'a' : 'b'}`)
+export function shownLevelDbm(faults: FaultsAtWork, end: End, levelDbm: number): number {
+	return isAtWork(faults, end === 'A' ? 'wrong-curve-a' : 'wrong-curve-b')
 		? levelDbm - WRONG_CURVE_DB
 		: levelDbm;
 }

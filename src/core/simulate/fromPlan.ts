@@ -1,8 +1,9 @@
 import type { HopPlan } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
+import { armDifferenceDb, crossedCablesLossDb } from '../budget/radioMixUps';
 import { secondHopsOf } from '../budget/secondHop';
 import type { End, PerEnd } from '../ends';
-import type { SimulatedFault } from './faults';
+import type { FaultsAtWork } from './faults';
 import { makeSimulatedHop, type SimulatedEndInput, type SimulatedHop } from './simulatedHop';
 
 /**
@@ -15,7 +16,7 @@ export function simulatedHopOf(
 	input: HopPlanInput,
 	plan: HopPlan,
 	seed: number,
-	faults: readonly SimulatedFault[] = [],
+	faults: FaultsAtWork = [],
 	sameAs: { end: End; of: SimulatedHop } | null = null
 ): SimulatedHop {
 	const end = (name: End): SimulatedEndInput => {
@@ -34,6 +35,8 @@ export function simulatedHopOf(
 			crossPolarDiscriminationDb: plan.dish[name].crossPolarDiscriminationDb,
 			azimuth: mount.azimuth,
 			tilt: mount.tilt,
+			armDifferenceDb: armDifferenceDb(input, name),
+			crossedCablesLossDb: crossedCablesLossDb(input, plan, name),
 			...(sameAs?.end === name
 				? {
 						sameAs: {
@@ -59,7 +62,7 @@ const SECOND_SEED: PerEnd<number> = { A: 1_000_003, B: 2_000_003 };
 export function simulatedSecondsOf(
 	{ input, plan, main }: { input: HopPlanInput; plan: HopPlan; main: SimulatedHop },
 	seed: number,
-	faults: readonly SimulatedFault[] = []
+	faults: FaultsAtWork = []
 ): PerEnd<SimulatedHop> | null {
 	const hops = secondHopsOf(input, plan);
 	if (!hops) return null;

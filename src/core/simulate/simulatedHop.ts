@@ -1,5 +1,5 @@
 import type { Adjuster } from '../catalogue/parts';
-import { farEnd, type Axis, type End, type PerEnd } from '../ends';
+import { ENDS, farEnd, type Axis, type End, type PerEnd } from '../ends';
 import { makeLevelCurve, type LevelCurve, type LevelCurvePoint } from '../radio/levelCurve';
 import { adjusterAngleDeg, adjusterTurns } from '../sweep/adjusterScale';
 import { sumOfLevelsDb } from '../units/decibel';
@@ -8,8 +8,11 @@ import {
 	commonLossDb,
 	crossPolarGainDb,
 	sentLevelDbm,
+	beginsOnSideLobe,
+	isAtWork,
 	shownLevelDbm,
-	type SimulatedFault
+	WIDER_BEAM,
+	type FaultsAtWork
 } from './faults';
 import { CENTRED, turnNut, type AdjusterState } from './mechanics';
 import { between, makeRandomStream, normalDeviate } from './random';
@@ -32,6 +35,10 @@ export interface SimulatedEndInput {
 	crossPolarDiscriminationDb: number;
 	azimuth: Adjuster;
 	tilt: Adjuster;
+	/** By how much the arms of its coupling differ, dB; 0 without. */
+	armDifferenceDb: number;
+	/** What the far end hears less where this end's indoor cables are crossed, dB. */
+	crossedCablesLossDb: number;
 	/** Where this dish is one of another simulated hop already: the same dish, standing off in the same way. */
 	sameAs?: { dishSeed: number; boresightDeg: Record<Axis, number> };
 }
@@ -40,7 +47,7 @@ export interface SimulatedHopInput {
 	seed: number;
 	ends: PerEnd<SimulatedEndInput>;
 	/** What is wrong with the hop besides its pointing. */
-	faults?: readonly SimulatedFault[];
+	faults?: FaultsAtWork;
 }
 
 export interface EndPosition extends Record<Axis, AdjusterState> {
@@ -53,6 +60,9 @@ export interface EndPosition extends Record<Axis, AdjusterState> {
 export interface HopPosition extends PerEnd<EndPosition> {
 	/** Faults that were set right. */
 	remedied: readonly Cause[];
+	/** Ends at which a fastener was tightened, and those that were loosened since: there it is done with more care. */
+	tightened: readonly End[];
+	loosened: readonly End[];
 }
 
 export interface SimulatedHop {
@@ -84,7 +94,7 @@ export interface SimulatedHop {
 	/** A fault is set right, if it is one. */
 	remedy(position: HopPosition, cause: Cause): HopPosition;
 	/** The faults still at work. */
-	faultsOf(position: HopPosition): SimulatedFault[];
+	faultsOf(position: HopPosition): FaultsAtWork;
 	/** How far a dish stands off its axis, beamwidths. */
 	offAxisBeamwidths(position: HopPosition, end: End): number;
 	/** Level at one end's receiver, without meter noise. */
@@ -102,6 +112,10 @@ const LARGEST_KICK_BEAMWIDTHS = 0.03;
 const MOUNT_TURN_ERROR = 0.06;
 /** A loosened dish sags by this much, beamwidths. */
 const SAG_BEAMWIDTHS = 0.04;
+/** A dish that begins on a side lobe stands so far beside its main one, beamwidths. */
+const SIDE_LOBE_BEAMWIDTHS = 1.6;
+/** A dish that moves while it is locked goes by so much at its last fastener, beamwidths. */
+const MOVED_BEAMWIDTHS = 0.45;
 /** With pick-up the meter shows about so many times what the port can give. */
 const PICK_UP_VOLTS = 1.7;
 
@@ -120,28 +134,34 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 		A: makeSimulatedDish(dishSeeds.A, input.ends.A.beamwidthDeg),
 		B: makeSimulatedDish(dishSeeds.B, input.ends.B.beamwidthDeg)
 	};
+	/** The same dishes one size smaller, for where the wrong one hangs. */
+	const smaller: PerEnd<SimulatedDish> = {
+		A: makeSimulatedDish(dishSeeds.A, WIDER_BEAM * input.ends.A.beamwidthDeg),
+		B: makeSimulatedDish(dishSeeds.B, WIDER_BEAM * input.ends.B.beamwidthDeg)
+	};
+	const planted = input.faults ?? [];
 	const curves: PerEnd<LevelCurve> = {
 		A: makeLevelCurve(input.ends.A.levelCurve),
 		B: makeLevelCurve(input.ends.B.levelCurve)
 	};
 	const boresightDeg: SimulatedHop['boresightDeg'] = {
-		A: drawBoresight(input.ends.A),
-		B: drawBoresight(input.ends.B)
+		A: drawBoresight('A'),
+		B: drawBoresight('B')
 	};
 	const feeds = makeSimulatedFeeds(input.seed);
 	const fadePhase = between(random, 0, 2 * Math.PI);
 	const swayPhase = { A: between(random, 0, 6), B: between(random, 0, 6) };
 
 	/** As compass and level leave a crew; nobody is off by more than two sigmas here. */
-	function drawBoresight({ firstAimSigmaDeg, sameAs }: SimulatedEndInput): Record<Axis, number> {
+	function drawBoresight(end: End): Record<Axis, number> {
+		const { firstAimSigmaDeg, sameAs, beamwidthDeg } = input.ends[end];
 		const draw = (sigmaDeg: number): number =>
 			sigmaDeg * Math.min(2, Math.max(-2, normalDeviate(random)));
-		return (
-			sameAs?.boresightDeg ?? {
-				azimuth: draw(firstAimSigmaDeg.azimuth),
-				tilt: draw(firstAimSigmaDeg.tilt)
-			}
-		);
+		if (sameAs) return sameAs.boresightDeg;
+		const drawn = { azimuth: draw(firstAimSigmaDeg.azimuth), tilt: draw(firstAimSigmaDeg.tilt) };
+		if (!beginsOnSideLobe(planted, end)) return drawn;
+		const side = drawn.azimuth < 0 ? -1 : 1;
+		return { azimuth: side * SIDE_LOBE_BEAMWIDTHS * beamwidthDeg, tilt: 0 };
 	}
 
 	function offAxisDeg(position: HopPosition, end: End): Record<Axis, number> {
@@ -163,7 +183,8 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 		const { beamwidthDeg, crossPolarDiscriminationDb } = input.ends[end];
 		const off = offAxisDeg(position, end);
 		const azimuth = off.azimuth + 0.015 * beamwidthDeg * Math.sin(elapsedS * 1.9 + swayPhase[end]);
-		const co = dishes[end](azimuth, off.tilt);
+		const wrong = isAtWork(faultsOf(position), 'wrong-dish', end);
+		const co = (wrong ? smaller : dishes)[end](azimuth, off.tilt);
 		const cross = crossPolarGainDb(co, crossPolarDiscriminationDb, {
 			beamwidths: Math.hypot(azimuth, off.tilt) / beamwidthDeg,
 			angle: Math.atan2(off.tilt, azimuth)
@@ -171,9 +192,25 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 		return { co, cross };
 	}
 
-	function faultsOf({ remedied }: HopPosition): SimulatedFault[] {
-		return (input.faults ?? []).filter((fault) => !remedied.includes(fault));
+	/** A dish that moves while it is locked has moved once it was tightened, and not after it was begun anew. */
+	function movedWhileLocked({ tightened, loosened }: HopPosition, end: End | null): boolean {
+		return ENDS.some(
+			(at) => (end ?? at) === at && tightened.includes(at) && !loosened.includes(at)
+		);
 	}
+
+	function faultsOf(position: HopPosition): FaultsAtWork {
+		return planted.filter(
+			({ fault, end }) =>
+				!position.remedied.includes(fault) &&
+				(fault !== 'moved-while-locking' || movedWhileLocked(position, end))
+		);
+	}
+
+	const armDifferenceDb = {
+		A: input.ends.A.armDifferenceDb,
+		B: input.ends.B.armDifferenceDb
+	};
 
 	function levelDbm(position: HopPosition, end: End, elapsedS: number): number {
 		const fadeDb =
@@ -182,15 +219,19 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 		const own = dishGainDb(position, end, elapsedS);
 		const far = dishGainDb(position, farEnd(end), elapsedS);
 		// Crossed, either dish's cross-polar pattern meets the other's main one.
-		const gainDb = faults.includes('crossed-polarization')
+		const gainDb = isAtWork(faults, 'crossed-polarization')
 			? sumOfLevelsDb([own.co + far.cross, own.cross + far.co]) - 3
 			: own.co + far.co;
-		const { alignedLevelDbm } = input.ends[end];
+		const { alignedLevelDbm, maxInputDbm } = input.ends[end];
 		const signalDbm = sentLevelDbm(
 			faults,
 			end,
-			alignedLevelDbm + gainDb + fadeDb - commonLossDb(faults, elapsedS),
-			alignedLevelDbm
+			alignedLevelDbm + gainDb + fadeDb - commonLossDb(faults, elapsedS, armDifferenceDb),
+			{
+				plannedDbm: alignedLevelDbm,
+				maxInputDbm,
+				crossedCablesLossDb: input.ends[farEnd(end)].crossedCablesLossDb
+			}
 		);
 		const withFloor = sumOfLevelsDb([signalDbm, input.ends[end].floorDbm]);
 		return Math.min(withFloor, input.ends[end].maxInputDbm);
@@ -212,7 +253,9 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 		start: {
 			A: { azimuth: CENTRED, tilt: CENTRED, mountDeg: 0, feedDeg: 0 },
 			B: { azimuth: CENTRED, tilt: CENTRED, mountDeg: 0, feedDeg: 0 },
-			remedied: []
+			remedied: [],
+			tightened: [],
+			loosened: []
 		},
 		boresightDeg,
 		dishSeeds,
@@ -231,8 +274,10 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 				mountDeg: position[end].mountDeg + turned
 			});
 		},
-		loosen: (position, end) =>
-			shift(position, end, 'tilt', -SAG_BEAMWIDTHS * input.ends[end].beamwidthDeg),
+		loosen: (position, end) => ({
+			...shift(position, end, 'tilt', -SAG_BEAMWIDTHS * input.ends[end].beamwidthDeg),
+			loosened: [...new Set([...position.loosened, end])]
+		}),
 		turnFeed: (position, end, toDeg) => move(position, end, { feedDeg: toDeg }),
 		feedErrorDeg: (position) => feeds.errorDeg + position.A.feedDeg + position.B.feedDeg,
 		polarizationVolts(position, end, sent, { elapsedS, sequence }) {
@@ -267,15 +312,22 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 		},
 		tighten(position, end, axis, fastenerIndex) {
 			const kick = makeRandomStream(input.seed + 97 * (fastenerIndex + 1) + (end === 'A' ? 0 : 7));
-			const kickDeg = between(kick, -1, 1) * LARGEST_KICK_BEAMWIDTHS * input.ends[end].beamwidthDeg;
-			return shift(position, end, axis, kickDeg);
+			const moves =
+				fastenerIndex === 1 &&
+				!position.loosened.includes(end) &&
+				isAtWork(planted, 'moved-while-locking', end);
+			const share = between(kick, -1, 1) * LARGEST_KICK_BEAMWIDTHS;
+			const kickDeg =
+				(moves ? Math.sign(share || 1) * MOVED_BEAMWIDTHS : share) * input.ends[end].beamwidthDeg;
+			const tightened = [...new Set([...position.tightened, end])];
+			return shift({ ...position, tightened }, end, axis, kickDeg);
 		},
 		levelDbm,
 		meterVolts(position, end, elapsedS, sequence) {
 			const noise = makeRandomStream(input.seed ^ Math.imul(sequence + 1, 2_654_435_761));
 			const faults = faultsOf(position);
 			const step = input.ends[end].meterResolutionV;
-			if (faults.includes('pick-up')) {
+			if (isAtWork(faults, 'pick-up', end)) {
 				const broadcast =
 					curves[end].highestVolts * PICK_UP_VOLTS * (1 + 0.1 * normalDeviate(noise));
 				return Math.round(broadcast / step) * step;

@@ -20,6 +20,7 @@ export const CAUSES = [
 	'wrong-dish',
 	'moved-while-locking',
 	'overload',
+	'crossed-cables',
 	'none'
 ] as const;
 export type Cause = (typeof CAUSES)[number];

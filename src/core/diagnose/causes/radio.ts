@@ -5,6 +5,7 @@ import {
 	onlyA,
 	onlyB,
 	type CauseRow,
+	type Deviate,
 	type Loss
 } from './row';
 
@@ -14,7 +15,16 @@ const SILENT_DB = 45;
 /** Spread of what a reversed or foreign curve makes of a level, dB: it may be anything. */
 const CURVE_SIGMA_DB = 14;
 
-const overloaded: readonly Loss[] = [both(0, 6), onlyA(0, 25), onlyB(0, 25)];
+/** A drowned end cannot be aimed: what the other one receives may be anything below plan, too. */
+const NOT_AIMED: Deviate = [14, 12];
+const DROWNED: Deviate = [0, 25];
+const overloaded: readonly Loss[] = [
+	both(0, 6),
+	onlyA(...DROWNED),
+	onlyB(...DROWNED),
+	{ common: [0, 0], own: { A: DROWNED, B: NOT_AIMED } },
+	{ common: [0, 0], own: { A: NOT_AIMED, B: DROWNED } }
+];
 
 /** Transmitters, receivers, and what is read of them. */
 export const RADIO = {
@@ -101,5 +111,19 @@ export const RADIO = {
 		losses: () => overloaded,
 		marks: { 'follows-pointing': 0.2 },
 		atMaximum: (stands) => (stands ? 1 : 0.01)
+	},
+	'crossed-cables': {
+		name: 'two indoor cables are crossed at an end',
+		predicts:
+			'another radio sends than the one that is switched on: the far end reads short, this one as planned',
+		prior: 0.04,
+		possible: ({ crossedCablesLossDb }) =>
+			Math.max(crossedCablesLossDb.A, crossedCablesLossDb.B) > 0,
+		losses: ({ crossedCablesLossDb: { A, B } }) => [
+			...(A > 0 ? [onlyB(A, 4)] : []),
+			...(B > 0 ? [onlyA(B, 4)] : []),
+			...(A > 0 && B > 0 ? [both(Math.max(A, B), 4)] : [])
+		],
+		marks: { cables: 0.03 }
 	}
 } as const satisfies Record<string, CauseRow>;

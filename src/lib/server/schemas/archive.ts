@@ -89,7 +89,7 @@ export const archiveSchema = joi.object({
 			siteBId: uuid().required().label('Site B'),
 			plan: planDraftSchema.required(),
 			simulationSeed: joi.number().integer().min(1).allow(null).required().label('Seed'),
-			plantedFault: joi.string().max(40).allow(null).required().label('Fault'),
+			plantedFault: joi.string().max(100).allow(null).required().label('Fault'),
 			version: joi.number().integer().min(1).required().label('Version'),
 			createdBy: personId('Who made the hop'),
 			createdAt: time('Made at'),

@@ -109,6 +109,10 @@ export const diagnosisSchema = joi.object({
 	}),
 	crossPolarDiscriminationDb: joi.number().min(5).max(60).default(30).label('Discrimination'),
 	armDifferenceDb: joi.number().min(0).max(20).default(0).label('Difference of the arms'),
+	crossedCablesLossDb: both(
+		() => joi.number().min(0).max(60).default(0),
+		'Loss of crossed indoor cables'
+	).default({ A: 0, B: 0 }),
 	dishSizeStepDb: joi.number().min(0.5).max(15).default(3.5).label('Step of the dish size'),
 	maxInputDbm: both(() => joi.number().min(-80).max(30).default(-18), 'Maximum input').default({
 		A: -18,
@@ -132,6 +136,7 @@ export const diagnosisSchema = joi.object({
 			dishesAsPlanned: seen('Dishes as planned'),
 			unsteady: seen('Unsteady'),
 			armAsPlanned: seen('Arm as planned'),
+			cablesAsPlanned: seen('Indoor cables as planned'),
 			feederSound: seen('Feeder sound')
 		})
 		.default({})

@@ -2,7 +2,7 @@ import type Joi from 'joi';
 import { BROAD_CLIMATES, UNSAID_CLIMATE } from '#core/budget/climate';
 import { HOP_DEFAULTS, UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
 import { END_FIELDS, PATH_FIELDS, PLAN_FIELDS } from '#core/budget/planFields';
-import { SIMULATED_FAULTS } from '#core/simulate/faults';
+import { readPlanted } from '#core/simulate/planted';
 import { MOST_PROFILE_POINTS } from '#core/path/samplePath';
 import { ROLES } from '../auth/roles';
 import { joi, uuid } from './joi';
@@ -264,9 +264,18 @@ export const hopSchema = joi.object({
 	practice: joi.boolean().default(false).label('Practice hop'),
 	plantedFault: joi
 		.string()
-		.valid('any', ...SIMULATED_FAULTS)
+		.max(100)
+		.custom((value: string, helpers) =>
+			value === 'any' || readPlanted(value)
+				? value
+				: helpers.message({
+						custom:
+							'Planted fault is one fault or two joined by “+”, each at one end by “@A” or “@B” where it can be'
+					})
+		)
 		.allow(null)
-		.label('Planted fault'),
+		.label('Planted fault')
+		.example('power-control-on@A+film-left-in'),
 	plan: planDraftSchema.required(),
 	version: joi.number().integer().min(1).label('Version')
 });

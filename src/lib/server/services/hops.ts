@@ -2,6 +2,7 @@ import { randomInt, randomUUID } from 'node:crypto';
 import type { End } from '#core/ends';
 import type { Provenance } from '#core/provenance/provenance';
 import { SIMULATED_FAULTS } from '#core/simulate/faults';
+import { mayHaveFault, readPlanted } from '#core/simulate/planted';
 import type { PlanDraftValues } from '../../plan/resolve';
 import { may, requireMay, viewerOf, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
@@ -213,13 +214,21 @@ async function requireMayChange(row: HopRow, input: HopInput, unit: Unit): Promi
 	if (accepted && fixed) throw refusal('accepted-fixed').at(fixed);
 }
 
-/** The fault to keep: as asked, the present one where nothing is asked, one by lot for `any`. */
+/** The faults to keep: as asked, the present ones where nothing is asked, one by lot for `any`. */
 function plantedFaultOf(input: HopInput, present: string | null): string | null {
 	if (!input.practice || input.plantedFault === null) return null;
 	if (input.plantedFault === undefined) return present;
-	return input.plantedFault === 'any'
-		? itemAt(SIMULATED_FAULTS, randomInt(SIMULATED_FAULTS.length))
-		: input.plantedFault;
+	const { kind } = input.plan.configuration;
+	if (input.plantedFault === 'any') {
+		const possible = SIMULATED_FAULTS.filter((fault) => mayHaveFault(fault, kind));
+		return itemAt(possible, randomInt(possible.length));
+	}
+	const planted = readPlanted(input.plantedFault) ?? [];
+	if (!planted.every(({ fault }) => mayHaveFault(fault, kind))) {
+		const message = 'A hop of this configuration cannot have this fault.';
+		throw invalid([{ field: 'plantedFault', message }]);
+	}
+	return input.plantedFault;
 }
 
 async function requireSites(input: HopInput): Promise<void> {

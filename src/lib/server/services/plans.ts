@@ -1,4 +1,4 @@
-import { isSimulatedFault, type SimulatedFault } from '#core/simulate/faults';
+import { readPlanted, type PlantedFault } from '#core/simulate/planted';
 import type { Catalogue } from '#core/catalogue/parts';
 import { planHop, type HopPlan, type HopPlanResult } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
@@ -203,7 +203,7 @@ function wholePlan(stored: HopPlan, input: HopPlanInput): HopPlan {
 
 export interface Simulation {
 	seed: number;
-	faults: SimulatedFault[];
+	faults: readonly PlantedFault[];
 }
 
 /** What the simulated hop is made from, beside the plan. */
@@ -211,9 +211,5 @@ export function simulationOf(row: HopRow): Simulation {
 	if (row.simulationSeed === null) {
 		throw refusal('not-a-practice-hop');
 	}
-	const fault = row.plantedFault;
-	return {
-		seed: row.simulationSeed,
-		faults: fault !== null && isSimulatedFault(fault) ? [fault] : []
-	};
+	return { seed: row.simulationSeed, faults: readPlanted(row.plantedFault ?? '') ?? [] };
 }

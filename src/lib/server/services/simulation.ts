@@ -346,7 +346,7 @@ function outcomeOf({ sim, position }: Standing, test: TestKey): 'yes' | 'no' {
 	const usual = outcomeUnder(test, 'none');
 	const other = sim
 		.faultsOf(position)
-		.map((fault) => outcomeUnder(test, fault))
+		.map(({ fault }) => outcomeUnder(test, fault))
 		.find((outcome) => outcome !== usual);
 	return other ?? usual;
 }

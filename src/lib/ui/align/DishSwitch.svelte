@@ -15,7 +15,7 @@
 </script>
 
 {#if live.whole.state.second}
-	<nav class="flex gap-2" aria-label="Dish of {end}" data-testid="dish-switch">
+	<nav class="flex gap-2 md:max-w-md" aria-label="Dish of {end}" data-testid="dish-switch">
 		{#each [1, 2] as const as dish (dish)}
 			<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- resolved in stageHrefOf -->
 			<a

@@ -8,9 +8,6 @@
 	import { Draft } from '../form/draft.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
-	import { CAUSE_TABLE } from '#core/diagnose/causes/table';
-	import { SIMULATED_FAULTS } from '#core/simulate/faults';
-	import SelectField from '../form/SelectField.svelte';
 	import TextField from '../form/TextField.svelte';
 	import type { LivePlan } from './compute';
 	import { providePlanEditor, type PlanEditor } from './editor.svelte';
@@ -24,6 +21,7 @@
 		type SavedHop
 	} from './planForm';
 	import type { PlanReader } from './planReader';
+	import PlantedFaults from './PlantedFaults.svelte';
 	import PlanVerdict from './PlanVerdict.svelte';
 	import { SHEETS, sheetOf, type SheetId } from './sheets';
 	import AvailabilitySheet from './tabs/AvailabilitySheet.svelte';
@@ -36,12 +34,6 @@
 	import PointingSheet from './tabs/PointingSheet.svelte';
 	import ReviewSheet from './tabs/ReviewSheet.svelte';
 	import Tick from '../form/Tick.svelte';
-
-	const FAULTS = [
-		{ value: '', label: 'None' },
-		{ value: 'any', label: 'One drawn by lot' },
-		...SIMULATED_FAULTS.map((fault) => ({ value: fault, label: CAUSE_TABLE[fault].name }))
-	];
 
 	interface Props {
 		hop?: SavedHop;
@@ -213,15 +205,11 @@
 			</span>
 		</Tick>
 		{#if draft.values.practice}
-			<div class="min-w-56">
-				<SelectField
-					label="Planted fault, kept from the crew"
-					name="plantedFault"
-					options={FAULTS}
-					bind:value={draft.values.plantedFault}
-					error={saving.errorAt('plantedFault')}
-				/>
-			</div>
+			<PlantedFaults
+				bind:value={draft.values.plantedFault}
+				configuration={draft.values.configuration.kind}
+				error={saving.errorAt('plantedFault')}
+			/>
 		{/if}
 		<button class="btn btn-main" disabled={saving.busy}>
 			{saving.busy ? 'Saving …' : hop ? 'Save the plan' : 'Save the new hop'}

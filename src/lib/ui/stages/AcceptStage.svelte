@@ -215,6 +215,7 @@
 				</p>
 				{#each benches as { dish, bench, name } (dish)}
 					{@const level = levelOf(dish)}
+					{#if dish === 2}<h3>Second dish</h3>{/if}
 					{#if level.measured}
 						<p data-testid="final-level" data-verdict={level.verdict}>
 							<strong class="num text-2xl">{level.measured}</strong>
