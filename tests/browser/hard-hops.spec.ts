@@ -1,4 +1,5 @@
-import { expect, hopIdOf, person, test } from './people';
+import { api, choose, expect, hopIdOf, open, person, test } from './people';
+import { freshHop, reissue } from './building';
 import { follow, toBench, type Crews } from './follow';
 
 /** Loss that is left against the plan at both ends, as the screens show it, dB. */
@@ -64,4 +65,48 @@ test('two crews find a planted fault by what their screens say, and the record t
 	await planner.page.getByRole('button', { name: 'One record back' }).click();
 	await expect(planner.page.getByTestId('moment')).toContainText('Advised: Fix this dish');
 	await expect(planner.page.getByRole('heading', { name: 'One visit' })).toBeVisible();
+});
+
+test('crossed indoor cables at one end are found by switching one transmitter off', async ({
+	browser
+}) => {
+	test.setTimeout(800_000);
+	const planner = (await person(browser, 'planner')).page;
+	const hopId = await freshHop(planner, 'Hollow Ness to Kelp Head', 'Crossed indoors');
+	const { plan } = await api<{ plan: { ends: Record<'A' | 'B', object> } }>(
+		planner,
+		'GET',
+		`/hops/${hopId}`
+	);
+	const indoors = { indoorUnitCode: 'IU-8' };
+	await reissue(planner, hopId, {
+		ends: { A: { ...plan.ends.A, ...indoors }, B: { ...plan.ends.B, ...indoors } }
+	});
+
+	// The instructor plants it at one end, on the page of the plan.
+	await open(planner, `/hops/${hopId}/a/prepare`);
+	await choose(planner, 'Planted fault, kept from the crew', /indoor cables are crossed/);
+	await choose(planner, 'Where', 'A only');
+	await planner.getByRole('button', { name: 'Save the plan' }).click();
+	await expect(planner.getByText('Saved.', { exact: true })).toBeVisible();
+	await planner.reload();
+	await planner.waitForSelector('html[data-alive]');
+	await expect(planner.getByLabel('Where', { exact: true })).toContainText('A only');
+
+	const a = await person(browser, 'crew-a');
+	const b = await person(browser, 'crew-b', { width: 390, height: 844 });
+	const crews = { A: a.page, B: b.page };
+	await toBench(crews, hopId);
+	const steps = await follow(crews);
+	expect(steps.filter((step) => step.startsWith('set right'))).toEqual([
+		'set right: crossed-cables'
+	]);
+	const { records } = await api<{ records: { kind: string; payload: { test?: string } }[] }>(
+		a.page,
+		'GET',
+		`/hops/${hopId}/records`
+	);
+	const tests = records.filter(({ kind }) => kind === 'test-result');
+	expect(tests.map(({ payload }) => payload.test)).toContain('cables');
+	expect(tests.length).toBeLessThan(6);
 });
