@@ -1,10 +1,11 @@
 import type { ConfigurationKind } from '#core/budget/configurationKinds';
 import { CONFIGURATIONS } from '#core/budget/configurationKinds';
 import type { EndPlanInput, HopPlanInput } from '#core/budget/planInput';
+import type { RadioPart } from '#core/catalogue/parts';
 import { catalogue, configured, hopInput, part } from './planFixture';
 
 /** How the radios of a hop stand to their dishes. */
-export const BUILDS = ['direct', 'by waveguide'] as const;
+export const BUILDS = ['direct', 'by waveguide', 'by coaxial cable'] as const;
 export type Build = (typeof BUILDS)[number];
 
 const COUPLING: Partial<Record<ConfigurationKind, string>> = {
@@ -14,6 +15,13 @@ const COUPLING: Partial<Record<ConfigurationKind, string>> = {
 	'four-radios': 'DC-07'
 };
 
+/** Of the second band: a coaxial system has its modem indoors in either band. */
+function secondRadio(coaxial: boolean): RadioPart {
+	const radio = part(catalogue.radios, 'RU-18');
+	const { intermediate } = part(catalogue.radios, 'RU-07C');
+	return coaxial && intermediate ? { ...radio, intermediate } : radio;
+}
+
 /** One hop at 7 GHz of any configuration and build, with everything that is put up at an end. */
 export function builtHop(
 	kind: ConfigurationKind,
@@ -22,12 +30,14 @@ export function builtHop(
 ): HopPlanInput {
 	const code = COUPLING[kind];
 	const twoBands = kind === 'two-bands';
+	const coaxial = build === 'by coaxial cable';
 	const end = (high: boolean): Partial<EndPlanInput> => ({
-		radio: part(catalogue.radios, 'RU-07'),
+		radio: part(catalogue.radios, coaxial ? 'RU-07C' : 'RU-07'),
+		...(coaxial ? { cable: part(catalogue.cables, 'CX-10') } : {}),
 		dish: part(catalogue.dishes, 'DP-120-07'),
 		mount: part(catalogue.mounts, 'MB-M'),
-		feeder: part(catalogue.feeders, build === 'direct' ? 'FD-0' : 'WE-07'),
-		feederLengthM: build === 'direct' ? 0 : 25.5,
+		feeder: part(catalogue.feeders, build === 'by waveguide' ? 'WE-07' : 'FD-0'),
+		feederLengthM: build === 'by waveguide' ? 25.5 : 0,
 		coupling: code ? part(catalogue.couplings, code) : null,
 		transmitFrequencyGhz: high ? 7.346 : 7.15,
 		secondTransmitFrequencyGhz: twoBands ? (high ? 18.86 : 17.85) : high ? 7.402 : 7.206,
@@ -38,7 +48,7 @@ export function builtHop(
 				: twoBands
 					? part(catalogue.dishes, 'DP-060-18')
 					: null,
-		secondRadio: twoBands ? part(catalogue.radios, 'RU-18') : null,
+		secondRadio: twoBands ? secondRadio(coaxial) : null,
 		indoorUnit: part(catalogue.indoorUnits, 'IU-8'),
 		powerSource: part(catalogue.powerSources, 'PS-48')
 	});

@@ -1,7 +1,8 @@
 import { ENDS, farEnd, type End } from '../ends';
 import { inverseGeodesic } from '../geodesy/geodesic';
-import { levelText } from '../units/text';
+import { levelText, numberText } from '../units/text';
 import type { RadioPart } from '../catalogue/parts';
+import { coaxialLossDb, worstIntermediateMhz } from '../catalogue/cableFigures';
 import { dcSupply } from '../firstlook/dcSupply';
 import { swayVariationDb } from '../firstlook/wind';
 import { nearFieldM } from '../path/pathClearance';
@@ -222,6 +223,54 @@ function sourceFindings(input: HopPlanInput, end: End, found: Found): void {
 	}
 }
 
+/** A radio whose modem stands indoors, and the one cable between them. */
+function coaxialFindings(input: HopPlanInput, end: End, found: Found): void {
+	const { cable, cableLengthM, indoorUnit } = input.ends[end];
+	const radios = radiosOf(input, end);
+	const split = radios.find(({ intermediate }) => intermediate !== undefined);
+	const whole = radios.find(({ intermediate }) => intermediate === undefined);
+	const field = `ends.${end}.cableCode`;
+	if (whole && cable?.coaxial) {
+		found(
+			'error',
+			'cable-coaxial',
+			field,
+			`${whole.code} at ${end} takes no intermediate frequency: a coaxial cable is not for it.`
+		);
+	}
+	if (!split?.intermediate) return;
+	if (!indoorUnit) {
+		found(
+			'error',
+			'modem-missing',
+			`ends.${end}.indoorUnitCode`,
+			`The modem of ${split.code} stands indoors: choose the indoor unit at ${end}.`
+		);
+	}
+	if (!cable) return;
+	if (!cable.coaxial) {
+		found(
+			'error',
+			'cable-not-coaxial',
+			field,
+			`${split.code} at ${end} needs a coaxial cable; ${cable.code} is none.`
+		);
+		return;
+	}
+	const mhz = worstIntermediateMhz(split.intermediate);
+	const lossDb = coaxialLossDb(cable.coaxial, cableLengthM, mhz);
+	const { maxLossDb } = split.intermediate;
+	if (lossDb > maxLossDb) {
+		const longestM = (cableLengthM * maxLossDb) / lossDb;
+		found(
+			'error',
+			'cable-loss',
+			`ends.${end}.cableLengthM`,
+			`${cable.code} takes ${numberText(lossDb, 1)} dB at ${numberText(mhz, 0)} MHz over ${numberText(cableLengthM, 0)} m; ${split.code} bears ${numberText(maxLossDb, 0)} dB, which is ${numberText(longestM, 0)} m. Shorter, or a thicker cable.`
+		);
+	}
+}
+
 /** Power lost on the way to one radio, W; 0 where cable or voltage are not said. */
 function cableLossW(input: HopPlanInput, end: End, radio: RadioPart): number {
 	const own = input.ends[end];
@@ -289,6 +338,7 @@ function siteFindings(input: HopPlanInput, plan: HopPlan, end: End, found: Found
 			`Only ${supply.voltageAtUnitV.toFixed(1)} V reach the unit at ${end} (cable hot, full power); ${own.radio.code} needs ${own.radio.supplyMinV} V. Take a thicker or shorter cable.`
 		);
 	}
+	coaxialFindings(input, end, found);
 	sourceFindings(input, end, found);
 	const { swayLossDb } = plan.firstLook[end].wind;
 	if (swayLossDb > SWAY_LOSS_DB) {

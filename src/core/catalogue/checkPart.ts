@@ -264,6 +264,14 @@ function cableDoubts(cable: PartOf<'cable'>): PartDoubt[] {
 			message: `Copper of ${numberText(cable.conductorMm2, 2)} mm² has ${numberText(COPPER_OHM_MM2_KM.low / cable.conductorMm2, 2)} to ${numberText(COPPER_OHM_MM2_KM.high / cable.conductorMm2, 2)} Ω/km.`
 		});
 	}
+	if ((cable.wiring?.kind === 'coaxial') !== (cable.coaxial !== undefined)) {
+		doubts.push({
+			field: cable.coaxial ? 'wiring.kind' : 'coaxial',
+			message: cable.coaxial
+				? 'It has figures of a coaxial cable, and is wired as another.'
+				: 'Screen and attenuation of a coaxial cable are missing.'
+		});
+	}
 	const glands = cable.installation?.glands ?? [];
 	if (glands.length && !glands.some((g) => cable.outerMm >= g.fromMm && cable.outerMm <= g.toMm)) {
 		doubts.push({ field: 'installation.glands', message: 'No insert fits this cable.' });

@@ -127,6 +127,16 @@ const RADIO: readonly FieldSpec[] = [
 	number('bootMinutes', 'Start-up', 'min', 0, 60),
 	weight(100),
 	group(
+		'intermediate',
+		'Intermediate frequency on its cable',
+		[
+			number('transmitMhz', 'Up to the radio', 'MHz', 1, 3000),
+			number('receiveMhz', 'Down from the radio', 'MHz', 1, 3000),
+			number('maxLossDb', 'Most loss of the cable, at the higher', 'dB', 1, 60)
+		],
+		{ absent: 'missing', hint: 'Of a radio whose modem stands indoors.' }
+	),
+	group(
 		'distortion',
 		'Selective fading',
 		[
@@ -373,11 +383,28 @@ const CABLE: readonly FieldSpec[] = [
 		'wiring',
 		'Wiring',
 		[
-			choice('kind', 'Kind', { dc: 'two conductors, DC', ethernet: 'pairs, Ethernet' }),
+			choice('kind', 'Kind', {
+				dc: 'two conductors, DC',
+				ethernet: 'pairs, Ethernet',
+				coaxial: 'coaxial'
+			}),
 			whole('conductors', 'Conductors, without the screen', 1, 60),
 			number('insulationMohm', 'Insulation at least', 'MΩ', 0.01, 10_000)
 		],
 		{ absent: 'missing', hint: 'Decides how it is tested before it is connected.' }
+	),
+	group(
+		'coaxial',
+		'Coaxial',
+		[
+			number('screenOhmPerKm', 'Screen at 20 °C', 'Ω/km', 0.1, 200),
+			number('lossDbPer100M', 'Attenuation', 'dB per 100 m', 0.1, 100),
+			number('atMhz', 'Stated at', 'MHz', 1, 3000)
+		],
+		{
+			absent: 'missing',
+			hint: 'Supply and intermediate frequency on one conductor and its screen.'
+		}
 	),
 	installation([
 		number('minBendRadiusMm', 'Least bend', 'mm', 5, 2000),

@@ -73,8 +73,19 @@ export interface RadioPart extends PartIdentity {
 	distortion?: Distortion;
 	/** What the receiver keeps off of the next channels; absent where nothing is stated. */
 	selectivity?: { adjacentChannelDb: number; secondChannelDb: number };
+	/** What its cable carries between it and its indoor unit; absent where that is no intermediate frequency. */
+	intermediate?: IntermediateData;
 	/** How it is installed; absent in plans older than these figures. */
 	installation?: RadioInstallation;
+}
+
+/** Intermediate frequencies on the one cable of a split radio. */
+export interface IntermediateData {
+	/** Up to the radio and down from it, MHz. */
+	transmitMhz: number;
+	receiveMhz: number;
+	/** Most that the cable may take at the higher of the two, dB. */
+	maxLossDb: number;
 }
 
 /** Electrical values of a dish in one band. */
@@ -162,14 +173,26 @@ export interface WaveguideData {
 
 /** What a supply cable is made of, and what its insulation holds. */
 export interface CableWiring {
-	kind: 'dc' | 'ethernet';
+	kind: 'dc' | 'ethernet' | 'coaxial';
 	/** Conductors, the screen not counted. */
 	conductors: number;
 	/** Least resistance between conductors, and to the screen, with both ends open, MΩ. */
 	insulationMohm: number;
 }
 
-/** A supply cable of two conductors, or of pairs that carry the supply beside the traffic. */
+/** What a coaxial cable does beside its inner conductor. */
+export interface CoaxialData {
+	/** Resistance of the screen at 20 °C, Ω/km: the supply comes back by it. */
+	screenOhmPerKm: number;
+	/** Attenuation at the frequency at which it is stated, dB per 100 m. */
+	lossDbPer100M: number;
+	atMhz: number;
+}
+
+/**
+ * A supply cable of two conductors, of pairs that carry the supply beside the traffic, or a coaxial one that
+ * carries both on its inner conductor.
+ */
 export interface CablePart extends PartIdentity {
 	conductorMm2: number;
 	/** Resistance of one conductor at 20 °C, Ω/km. */
@@ -178,6 +201,8 @@ export interface CablePart extends PartIdentity {
 	kgPerKm: number;
 	/** Absent in parts older than these figures. */
 	wiring?: CableWiring;
+	/** Of a coaxial cable; absent of others. */
+	coaxial?: CoaxialData;
 	installation?: CableInstallation;
 }
 

@@ -1,3 +1,4 @@
+import { loopOhmPerKm } from '../catalogue/cableFigures';
 import type { CablePart } from '../catalogue/parts';
 import { requireInRange } from '../units/errors';
 
@@ -11,8 +12,8 @@ export type DcSupply =
 	| { kind: 'collapses'; loopOhm: number; mostPowerW: number };
 
 /**
- * Voltage at a unit that takes constant power at the end of a two-conductor cable:
- * V = (Vs + √(Vs² − 4PR))/2 with R of both conductors. No solution means the supply collapses.
+ * Voltage at a unit that takes constant power at the end of a cable:
+ * V = (Vs + √(Vs² − 4PR))/2 with R there and back. No solution means the supply collapses.
  *
  * @param supplyV at the foot, 1 to 100
  * @param powerW taken by the unit, 0 to 2000
@@ -24,7 +25,7 @@ export type DcSupply =
 export function dcSupply(
 	supplyV: number,
 	powerW: number,
-	cable: Pick<CablePart, 'ohmPerKm'>,
+	cable: Pick<CablePart, 'ohmPerKm' | 'coaxial'>,
 	lengthM: number,
 	temperatureC: number = WORST_CABLE_C
 ): DcSupply {
@@ -33,7 +34,7 @@ export function dcSupply(
 	requireInRange('lengthM', lengthM, 0, 1000);
 	requireInRange('temperatureC', temperatureC, -50, 90);
 	const loopOhm =
-		((2 * cable.ohmPerKm * lengthM) / 1000) * (1 + COPPER_PER_K * (temperatureC - 20));
+		((loopOhmPerKm(cable) * lengthM) / 1000) * (1 + COPPER_PER_K * (temperatureC - 20));
 	const under = supplyV ** 2 - 4 * powerW * loopOhm;
 	if (under < 0) return { kind: 'collapses', loopOhm, mostPowerW: supplyV ** 2 / (4 * loopOhm) };
 	const voltageAtUnitV = (supplyV + Math.sqrt(under)) / 2;

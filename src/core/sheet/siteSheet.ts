@@ -1,3 +1,5 @@
+import { coaxialLossDb, worstIntermediateMhz } from '../catalogue/cableFigures';
+import type { RadioPart } from '../catalogue/parts';
 import { turnsOnRod } from '../budget/pointingPlan';
 import { levelsWhenSwitched, senderOf, SWITCHING, type UnitLevel } from '../budget/standby';
 import { CONFIGURATION_RULES } from '../budget/configuration';
@@ -250,7 +252,7 @@ function channelSection(input: HopPlanInput, end: End): SheetSection {
 					{
 						label: `Supply${of}`,
 						value: `at least ${numberText(part.supplyMinV, 0)} V at the unit`,
-						note: `${supplyWords(cable, own)}${numberText(part.consumptionW, 0)} W${each}, ${numberText(part.bootMinutes, 0)} min to come up`
+						note: `${supplyWords(cable, part, own)}${numberText(part.consumptionW, 0)} W${each}, ${numberText(part.bootMinutes, 0)} min to come up`
 					},
 					{ label: `Enter the alignment state${of}`, value: part.alignmentState.enter },
 					{ label: `Leave it${of}`, value: part.alignmentState.leave }
@@ -286,8 +288,17 @@ function radioRows(radio: RadioItem, radios: number): SheetRow[] {
 	];
 }
 
-function supplyWords(cable: CableItem | null, own: EndPlanInput): string {
-	if (cable) return `${cable.part.name}, ${numberText(cable.lengthM, 0)} m; `;
+/** What the cable may take of the intermediate frequency, where it carries one. */
+function intermediateWords({ part, lengthM }: CableItem, { intermediate }: RadioPart): string {
+	if (!part.coaxial || !intermediate) return '';
+	const mhz = worstIntermediateMhz(intermediate);
+	return `, ${numberText(coaxialLossDb(part.coaxial, lengthM, mhz), 1)} dB at ${numberText(mhz, 0)} MHz`;
+}
+
+function supplyWords(cable: CableItem | null, part: RadioPart, own: EndPlanInput): string {
+	if (cable) {
+		return `${cable.part.name}, ${numberText(cable.lengthM, 0)} m${intermediateWords(cable, part)}; `;
+	}
 	return own.cable ? `${own.cable.name}, length not said; ` : '';
 }
 

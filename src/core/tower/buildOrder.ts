@@ -15,7 +15,7 @@ export interface OrderFact {
 	lift?: LiftSchool;
 }
 
-const CABLE_TESTS = ['continuity', 'insulation', 'wire-map'] as const;
+const CABLE_TESTS = ['continuity', 'insulation', 'wire-map', 'cable-loss'] as const;
 
 /** Every fact about the order of building: the only place where order is said. */
 export const ORDER_FACTS: readonly OrderFact[] = [
@@ -188,6 +188,19 @@ export const ORDER_FACTS: readonly OrderFact[] = [
 		first: ['earth-leads', 'earth-screens', 'surge', 'indoor-earth'],
 		then: ['indoor-power', 'voltage', 'boot'],
 		reason: 'earth before power'
+	},
+	{
+		name: 'a coaxial cable is through its entry before its indoor plug is made and tested',
+		first: ['entry'],
+		then: ['continuity', 'insulation', 'cable-loss'],
+		reason: 'no entry takes a plug that is made already'
+	},
+	{
+		name: 'a coaxial cable is no short before a signal is put to it',
+		first: ['continuity', 'insulation'],
+		then: ['cable-loss'],
+		reason: 'what is short or open needs no tester',
+		within: 'radio'
 	},
 	{
 		name: 'a cable is tested before its joints are closed',

@@ -48,6 +48,7 @@ export type Tool =
 	| 'ohmmeter'
 	| 'insulation-meter'
 	| 'wire-mapper'
+	| 'cable-tester'
 	| 'voltmeter'
 	| 'lifting-gear'
 	| 'pressure-gauge';

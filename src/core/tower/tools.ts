@@ -17,6 +17,10 @@ const TOOL_WORDS: Record<Tool, { code: string; name: string }> = {
 	ohmmeter: { code: 'TL-O', name: 'Ohmmeter that reads 0.01 Ω' },
 	'insulation-meter': { code: 'TL-I', name: 'Insulation meter' },
 	'wire-mapper': { code: 'TL-W', name: 'Wire mapper for eight conductors and the screen' },
+	'cable-tester': {
+		code: 'TL-X',
+		name: 'Signal source and level meter for the intermediate frequency'
+	},
 	voltmeter: { code: 'TL-D', name: 'Voltmeter for the supply' },
 	'lifting-gear': {
 		code: 'TL-R',

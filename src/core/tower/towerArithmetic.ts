@@ -1,3 +1,4 @@
+import { loopOhmPerKm } from '../catalogue/cableFigures';
 import type { Adjuster, CablePart, RadioPart } from '../catalogue/parts';
 import type {
 	CableInstallation,
@@ -269,6 +270,9 @@ export function bendPlan(
  *
  * @param lengthM of the run, 0 or more
  */
-export function shortedLoopOhm(cable: Pick<CablePart, 'ohmPerKm'>, lengthM: number): number {
-	return (2 * cable.ohmPerKm * lengthM) / 1000;
+export function shortedLoopOhm(
+	cable: Pick<CablePart, 'ohmPerKm' | 'coaxial'>,
+	lengthM: number
+): number {
+	return (loopOhmPerKm(cable) * lengthM) / 1000;
 }

@@ -1,6 +1,8 @@
 import { supplyVoltageV } from '../../budget/planInput';
 import type { CableItem, IndoorItem, Inventory, RadioItem } from '../../budget/inventory';
-import { dcSupply } from '../../firstlook/dcSupply';
+import { coaxialLossDb, worstIntermediateMhz } from '../../catalogue/cableFigures';
+import type { CoaxialData, IntermediateData } from '../../catalogue/parts';
+import { dcSupply, type DcSupply } from '../../firstlook/dcSupply';
 import { numberText } from '../../units/text';
 import { ofRadio, stepKey, type BuildSite, type Draft } from '../buildStep';
 import {
@@ -59,7 +61,7 @@ export function earthSteps({ own, input, inventory }: BuildSite): Draft[] {
 						base: 'surge',
 						phase: 'earth' as const,
 						title: 'Surge protectors in the cables',
-						why: 'One in every cable, before entry, its earth as short as it will go.',
+						why: `One in every cable, before entry, its earth as short as it will go.${cables.some(({ part }) => part.coaxial) ? ' Of a coaxial cable one that passes supply and intermediate frequency.' : ''}`,
 						caution: EARTH_CAUTION,
 						items: cables.map(({ key }) => key),
 						tools: ['spanners' as const],
@@ -110,13 +112,15 @@ export function cableSteps({ inventory }: BuildSite): Draft[] {
 						base: 'strip',
 						phase,
 						title: `Connector: ${sheet.connector.name}`,
-						why: `Strip by the drawing, tighten to ${numberText(sheet.connector.torqueNm, 0)} N·m.`,
+						why: `Strip by the drawing, tighten to ${numberText(sheet.connector.torqueNm, 0)} N·m.${first.part.coaxial ? ' At either end; no strand of the screen on the inner conductor.' : ''}`,
 						sheet: 'strips' as const,
 						items,
 						duties: ['connect' as const],
 						tools: ['knife' as const, 'crimping-pliers' as const],
 						torquesNm: [sheet.connector.torqueNm],
-						quantity: counted('Connectors made', cables.length, 'one a cable, at the unit')
+						quantity: first.part.coaxial
+							? counted('Connectors made', 2 * cables.length, 'two a cable, one at either end')
+							: counted('Connectors made', cables.length, 'one a cable, at the unit')
 					},
 					{
 						base: 'clamps',
@@ -146,6 +150,21 @@ export function cableSteps({ inventory }: BuildSite): Draft[] {
 						: [])
 				]
 			: []),
+		...(first.part.coaxial
+			? [
+					{
+						base: 'entry',
+						phase,
+						title: 'Through the entry: drip loop outside, boot closed round each cable',
+						why: `Boot or gland for ${numberText(first.part.outerMm, 1)} mm. The lowest point of the cable is outside: water drips off there and not at the entry.`,
+						items,
+						photo: true,
+						caution: 'Ask before a wall or roof is opened.',
+						tools: ['calliper' as const],
+						quantity: counted('Cables through the entry', cables.length, 'one boot a cable')
+					}
+				]
+			: []),
 		...cables.flatMap((cable, i) => cableTests(inventory.radios, cable, i))
 	];
 }
@@ -155,10 +174,12 @@ function cableTests(radios: readonly RadioItem[], cable: CableItem, place: numbe
 	const radio = radios.find(({ number }) => number === cable.radio);
 	if (!radio) return [];
 	const wiring = wiringOf(cable.part, radio.part);
+	const { coaxial } = cable.part;
 	const whose = radios.length > 1 ? `, ${cable.name.toLowerCase()}` : '';
 	const common = {
 		phase: 'cable' as const,
 		caution: 'Isolate the supply before touching terminals.',
+		radio: radio.number,
 		items: [cable.key]
 	};
 	const key = (base: string): { base: string; key: string } => ({
@@ -186,7 +207,7 @@ function cableTests(radios: readonly RadioItem[], cable: CableItem, place: numbe
 			...common,
 			...key('continuity'),
 			title: `Loop with the far end shorted${whose}`,
-			why: 'The loop reads the cable’s own resistance. Nothing at all is a short at this end; far more is a bad joint.',
+			why: `${coaxial ? 'Inner conductor to screen. ' : ''}The loop reads the cable’s own resistance. Nothing at all is a short at this end; far more is a bad joint.`,
 			tools: ['ohmmeter'],
 			quantity: loopQuantity(cable)
 		},
@@ -194,7 +215,9 @@ function cableTests(radios: readonly RadioItem[], cable: CableItem, place: numbe
 			...common,
 			...key('insulation'),
 			title: `Insulation with the far end open${whose}`,
-			why: 'Conductor to conductor, and each to the screen; the smallest counts.',
+			why: coaxial
+				? 'Inner conductor to screen: whatever leaks here leaks supply.'
+				: 'Conductor to conductor, and each to the screen; the smallest counts.',
 			tools: ['insulation-meter'],
 			...(wiring.insulationMohm === null
 				? {}
@@ -207,8 +230,44 @@ function cableTests(radios: readonly RadioItem[], cable: CableItem, place: numbe
 							1
 						)
 					})
-		}
+		},
+		...(coaxial && radio.part.intermediate
+			? [
+					{
+						...common,
+						...key('cable-loss'),
+						title: `Loss at the intermediate frequency${whose}`,
+						why: 'From plug to plug. More than computed is a kink, water or a bad plug; the radio cannot make up for it.',
+						tools: ['cable-tester' as const],
+						quantity: intermediateLoss(cable, coaxial, radio.part.intermediate)
+					}
+				]
+			: [])
 	];
+}
+
+/** Plugs and the tester itself are known to so much, dB. */
+const TESTER_DB = 1;
+/** Attenuation of cable as it is delivered scatters by this share. */
+const LOSS_SHARE = 0.15;
+
+function intermediateLoss(
+	{ part, lengthM }: CableItem,
+	coaxial: CoaxialData,
+	intermediate: IntermediateData
+): Quantity {
+	const mhz = worstIntermediateMhz(intermediate);
+	const lossDb = coaxialLossDb(coaxial, lengthM, mhz);
+	return within(
+		`Loss at ${numberText(mhz, 0)} MHz`,
+		'dB',
+		[
+			Math.max(0, lossDb * (1 - LOSS_SHARE) - TESTER_DB),
+			Math.min(intermediate.maxLossDb, lossDb * (1 + LOSS_SHARE) + TESTER_DB)
+		],
+		`${part.code}, ${numberText(lengthM, 0)} m; the radio bears ${numberText(intermediate.maxLossDb, 0)} dB`,
+		1
+	);
 }
 
 /** Copper between 0 and 40 °C and a meter's leads change a loop by about so much. */
@@ -454,6 +513,7 @@ function voltageStep({ own }: Pick<BuildSite, 'own'>, radio: RadioItem, whose: s
 			? dcSupply(supplyV, part.consumptionW, cable.part, cable.lengthM)
 			: null;
 	const from = `sheet of ${part.code}`;
+	if (cable?.part.coaxial) return coaxialVoltage(radio, { whose, maxV, supplyV, supply });
 	return {
 		...ofRadio('voltage', radio),
 		phase: 'power-up',
@@ -476,5 +536,43 @@ function voltageStep({ own }: Pick<BuildSite, 'own'>, radio: RadioItem, whose: s
 						`computed from ${numberText(supplyV, 1)} V over ${numberText(cable?.lengthM ?? 0, 0)} m; ${from}`
 					)
 				: voltage([part.supplyMinV, maxV], null, from)
+	};
+}
+
+/** A coaxial plug that is screwed on has no place for a lead: what comes up is measured before, without load. */
+function coaxialVoltage(
+	radio: RadioItem,
+	{
+		whose,
+		maxV,
+		supplyV,
+		supply
+	}: { whose: string; maxV: number; supplyV: number | null; supply: DcSupply | null }
+): Draft {
+	const { part } = radio;
+	const loaded =
+		supply?.kind === 'fed'
+			? ` Under load ${numberText(supply.voltageAtUnitV, 1)} V are computed there; the unit shows them once it is up.`
+			: '';
+	return {
+		...ofRadio('voltage', radio),
+		phase: 'power-up',
+		title: `Voltage on the inner conductor${whose}, before the plug is screwed on`,
+		why: `Inner conductor to screen, polarity by the sheet: a minus sign is a reversed supply.${loaded} Then off, plug on by hand and to its torque, and on again: never under voltage.`,
+		caution: 'Mains and DC isolation: licensed people. Surge protection in place.',
+		gate: { kind: 'supply', maxV },
+		items: [radio.key],
+		duties: ['power', 'connect'],
+		tools: ['voltmeter'],
+		quantity: voltage(
+			supplyV === null
+				? [part.supplyMinV, maxV]
+				: [
+						Math.max(part.supplyMinV, supplyV * (1 - SUPPLY_SHARE)),
+						Math.min(maxV, supplyV * (1 + SUPPLY_SHARE))
+					],
+			supplyV,
+			supplyV === null ? `sheet of ${part.code}` : 'without load nothing drops on the way'
+		)
 	};
 }
