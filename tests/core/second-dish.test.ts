@@ -211,6 +211,23 @@ describe('records of a second dish', () => {
 		expect(levelled.ends.A.building.steps['tilt-preset']).toBeUndefined();
 	});
 
+	it('that set a fault right say so to every dish, at whichever bench it was found', () => {
+		const fresh = (at: 'A' | 'B', dish?: 2): boolean[] => {
+			const state = stateAfter(
+				diversity,
+				feed(
+					['A', 'reading', reading(-44)],
+					['A', 'reading', { ...reading(-47), dish: 2 }],
+					[at, 'remedy', { cause: 'power-control-on', ...(dish ? { dish } : {}) }]
+				)
+			);
+			return [state.ends.A.levelIsFresh, state.second!.A.ends.A.levelIsFresh];
+		};
+		expect([fresh('A'), fresh('A', 2), fresh('B'), fresh('B', 2)]).toEqual(
+			Array.from({ length: 4 }, () => [false, false])
+		);
+	});
+
 	it('keep a part that was changed to its own dish', () => {
 		const changed = (part: string): boolean[] => {
 			const state = stateAfter(

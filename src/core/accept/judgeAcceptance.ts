@@ -2,6 +2,7 @@ import { senderOf } from '../budget/standby';
 import { buildStateOf, type BuildStepState } from '../tower/buildState';
 import { ENDS, farEnd, type End } from '../ends';
 import { discriminationOf } from '../guide/polarizationBench';
+import { pairWords } from '../polarization/discrimination';
 import { judgeDrift, TOTAL_DRIFT_LIMIT_DB } from '../lock/drift';
 import { makeLevelCurve } from '../radio/levelCurve';
 import { CHANGE_WORDS, type Evidence } from '../record/changes';
@@ -162,10 +163,10 @@ function discriminationLines(state: HopState): AcceptanceLine[] {
 	if (!need.dual && settledDiscriminations(state).length === 0) return [];
 	return directions
 		.filter(({ verdict }) => need.dual || verdict !== 'missing')
-		.map(({ end, sent, discriminationDb, verdict, reason }) => ({
-			code: `discrimination-${end}-${sent}`,
+		.map(({ end, sent, pair, discriminationDb, verdict, reason }) => ({
+			code: `discrimination-${end}-${sent}${pair === 2 ? '-second' : ''}`,
 			end,
-			label: `Discrimination at ${end}, ${sent} sent`,
+			label: `Discrimination at ${end}, ${sent} sent${pairWords(pair)}`,
 			planned: `at least ${numberText(need.neededDb, 1)} dB`,
 			measured: discriminationDb === null ? '' : `${numberText(discriminationDb, 1)} dB`,
 			verdict: verdict === 'reached' ? 'pass' : verdict === 'short' ? 'deviation' : 'missing',

@@ -53,6 +53,12 @@ const INTERFERENCE_MARGIN_DB = 6;
 /** What one polarization alone asks: enough that a crossed feed would be seen, dB. */
 const SINGLE_PLANE_DB = 20;
 
+/** A frequency pair of the hop: its first, or its second. */
+export type PairNumber = 1 | 2;
+
+/** What tells the second pair in a sentence; nothing of the first. */
+export const pairWords = (pair: PairNumber): string => (pair === 2 ? ', second frequency' : '');
+
 export interface DiscriminationNeed {
 	/** What is to be reached, dB. */
 	neededDb: number;
@@ -61,6 +67,8 @@ export interface DiscriminationNeed {
 	usualDb: number;
 	/** Whether both polarizations carry traffic on one channel. */
 	dual: boolean;
+	/** Frequency pairs on which both polarizations carry traffic, each to be shown. */
+	pairs: readonly PairNumber[];
 	why: string;
 	/** The antennas cannot give what is asked. */
 	impossible: boolean;
@@ -71,7 +79,7 @@ export function discriminationNeed(
 	input: HopPlanInput,
 	dish: Record<End, EndElectrical>
 ): DiscriminationNeed {
-	const dual = CONFIGURATION_RULES[input.configuration.kind].coChannelDual;
+	const { coChannelDual: dual, secondPair } = CONFIGURATION_RULES[input.configuration.kind];
 	const [own, far] = [dish.A.crossPolarDiscriminationDb, dish.B.crossPolarDiscriminationDb];
 	const antennasDb = combinedDiscriminationDb(own, far);
 	const usualDb = usualDiscriminationDb(own, far);
@@ -89,6 +97,7 @@ export function discriminationNeed(
 		antennasDb,
 		usualDb,
 		dual,
+		pairs: dual && secondPair ? [1, 2] : [1],
 		impossible: dual && byTraffic > usualDb,
 		why: dual
 			? `${input.operatingModulation} needs ${numberText(byTraffic, 1)} dB with a canceller of ${numberText(input.configuration.cancellerDb, 0)} dB; the antennas give ${numberText(antennasDb, 1)} dB at worst.`
@@ -102,6 +111,8 @@ export interface DiscriminationReading extends RotationReading {
 	end: End;
 	/** Polarization that the far end sent. */
 	sent: LinearPolarization;
+	/** Frequency pair that it was read on; the first where nothing is said. */
+	pair?: 2;
 	/** End whose feed was turned to `feedDeg`. */
 	turned: End;
 }
@@ -109,28 +120,33 @@ export interface DiscriminationReading extends RotationReading {
 export interface DirectionDiscrimination {
 	end: End;
 	sent: LinearPolarization;
+	pair: PairNumber;
 	discriminationDb: number | null;
 	verdict: 'reached' | 'short' | 'missing';
 	reason: string;
 }
 
-/** The latest reading of every direction and polarization that the hop must show. */
+/** The latest reading of every direction, polarization and frequency pair that the hop must show. */
 export function judgeDirections(
 	need: DiscriminationNeed,
 	readings: readonly DiscriminationReading[],
 	plane: LinearPolarization
 ): DirectionDiscrimination[] {
 	const planes: LinearPolarization[] = need.dual ? ['vertical', 'horizontal'] : [plane];
+	const asked = need.pairs.flatMap((pair) => planes.map((sent) => ({ pair, sent })));
 	return (['A', 'B'] as const).flatMap((end) =>
-		planes.map((sent): DirectionDiscrimination => {
-			const latest = readings.filter((r) => r.end === end && r.sent === sent).at(-1);
+		asked.map(({ pair, sent }): DirectionDiscrimination => {
+			const latest = readings
+				.filter((r) => r.end === end && r.sent === sent && (r.pair ?? 1) === pair)
+				.at(-1);
 			if (!latest) {
 				return {
 					end,
 					sent,
+					pair,
 					discriminationDb: null,
 					verdict: 'missing',
-					reason: `Send ${sent} only from ${farEnd(end)} and read both polarizations at ${end}.`
+					reason: `Send ${sent} only from ${farEnd(end)}${pair === 2 ? `${pairWords(pair)},` : ''} and read both polarizations at ${end}.`
 				};
 			}
 			const discriminationDb = latest.coDbm - latest.crossDbm;
@@ -138,6 +154,7 @@ export function judgeDirections(
 			return {
 				end,
 				sent,
+				pair,
 				discriminationDb,
 				verdict: shortDb <= 0 ? 'reached' : 'short',
 				reason:
@@ -190,8 +207,10 @@ export function adviseRotation(
 	readings: readonly DiscriminationReading[],
 	state: { end: End; pointed: boolean; feedDeg: number }
 ): RotationAdvice {
-	const own = readings.filter((reading) => reading.turned === state.end);
-	const latest = own.at(-1) ?? readings.at(-1);
+	// One feed serves both frequencies: it is set by the first, whose levels compare with each other.
+	const first = readings.filter(({ pair }) => pair !== 2);
+	const own = first.filter((reading) => reading.turned === state.end);
+	const latest = own.at(-1) ?? first.at(-1);
 	const shortDb = latest ? plan.received[latest.end].plannedLevelDbm - latest.coDbm : 0;
 	if (!state.pointed || shortDb > POINTED_WITHIN_DB) {
 		return {

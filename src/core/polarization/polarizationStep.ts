@@ -1,7 +1,7 @@
 import { farEnd, type End } from '../ends';
 import type { LinearPolarization } from '../propagation/rain';
 import { numberText } from '../units/text';
-import type { DirectionDiscrimination, RotationAdvice } from './discrimination';
+import type { DirectionDiscrimination, PairNumber, RotationAdvice } from './discrimination';
 
 /** What one end does next about polarization. */
 export type PolarizationStep = { headline: string; why: string[] } & (
@@ -11,7 +11,7 @@ export type PolarizationStep = { headline: string; why: string[] } & (
 	/** One polarization only, and nothing here that must be turned: the work goes on. */
 	| { kind: 'not-asked' }
 	/** Both polarizations are to be read here, as the feed stands; `sent` first. */
-	| { kind: 'read'; sent: LinearPolarization }
+	| { kind: 'read'; sent: LinearPolarization; pair: PairNumber }
 	/** The feed is to be turned here; only with the baton. */
 	| { kind: 'turn'; feedDeg: number }
 	/** Turning is advised, but the far end holds the baton. */
@@ -85,6 +85,7 @@ export function polarizationStep(state: PolarizationState): PolarizationStep {
 		return {
 			kind: 'read',
 			sent: missing.sent,
+			pair: missing.pair,
 			headline: 'Read both polarizations',
 			why: [missing.reason]
 		};
@@ -93,7 +94,7 @@ export function polarizationStep(state: PolarizationState): PolarizationStep {
 		const open = directions.some((d) => d.end !== end && d.verdict === 'missing');
 		return pass(state, [
 			`${end} shows what is needed: leave its feed as it stands.`,
-			open ? `${far} has its own two readings left.` : `${far} falls short: its feed is next.`
+			open ? `${far} has its own readings left.` : `${far} falls short: its feed is next.`
 		]);
 	}
 	switch (advice.kind) {
@@ -118,6 +119,7 @@ export function polarizationStep(state: PolarizationState): PolarizationStep {
 				return {
 					kind: 'read',
 					sent: own.find(({ verdict }) => verdict === 'short')!.sent,
+					pair: 1,
 					headline: 'Read both polarizations',
 					why: advice.why
 				};

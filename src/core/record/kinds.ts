@@ -237,8 +237,8 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	discrimination: {
 		changes: NOTHING,
 		needsBaton: false,
-		say: ({ sent, coDbm, crossDbm }) =>
-			`Discrimination, ${sent} sent: ${numberText(coDbm - crossDbm, 1)} dB`
+		say: ({ sent, pair, coDbm, crossDbm }) =>
+			`Discrimination, ${sent} sent${pair === 2 ? ', second frequency' : ''}: ${numberText(coDbm - crossDbm, 1)} dB`
 	},
 	'carrier-level': {
 		changes: NOTHING,
@@ -330,8 +330,9 @@ const OTHER_DISH: readonly Change[] = ['other-dish-worked'];
 /** What one record changes at its end, of its first dish. */
 export function changesOf(record: Recorded): readonly Change[] {
 	const changes = ownChanges(record);
-	if (!isOfSecond(record)) return changes;
-	// Setting a fault right, or measuring an adjuster, touches no dish.
+	// A fault is set right for all dishes, at whichever bench it was found.
+	if (!isOfSecond(record) || record.kind === 'remedy') return changes;
+	// Measuring an adjuster touches no dish.
 	return changes.some((change) => WORK.includes(change)) ? OTHER_DISH : NOTHING;
 }
 

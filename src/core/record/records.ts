@@ -167,6 +167,8 @@ export interface RecordPayloads {
 	/** Both polarizations read at this end while the far end sends one. */
 	discrimination: {
 		sent: LinearPolarization;
+		/** Which frequency pair it was read on; the first where it does not say. */
+		pair?: 2;
 		/** End whose feed stood at `feedDeg`. */
 		turned: End;
 		feedDeg: number;

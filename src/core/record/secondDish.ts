@@ -53,6 +53,8 @@ const OF_FIRST: ReadonlySet<string> = new Set(['dish', 'mount', 'coupling']);
  * @param stands end whose first dish it looks at; null where both second dishes look at each other
  */
 export function saidToSecond(record: FieldRecord, stands: End | null): FieldRecord | undefined {
+	// A fault that was set right on one dish’s hop is right on the other’s, for all that they share.
+	if (record.kind === 'remedy') return asOfFirst(record);
 	if (record.end === stands) return isOfSecond(record) ? undefined : record;
 	switch (record.kind) {
 		case 'feed-turn':
@@ -63,9 +65,6 @@ export function saidToSecond(record: FieldRecord, stands: End | null): FieldReco
 			const there = NAMES_THERE[part] ?? part;
 			return { ...record, payload: { ...record.payload, part: there } };
 		}
-		// A fault that was set right on one dish’s hop is right on the other’s, for all that they share.
-		case 'remedy':
-			return asOfFirst(record);
 		case 'baton':
 			return record;
 		default:
@@ -84,6 +83,6 @@ export function inSecondHop(
 	end: End,
 	stands: End | null
 ): FieldRecord | undefined {
-	if (!isOfSecond(record)) return saidToSecond(record, stands);
+	if (!isOfSecond(record) || record.kind === 'remedy') return saidToSecond(record, stands);
 	return stands === null || record.end === end ? asOfFirst(record) : undefined;
 }

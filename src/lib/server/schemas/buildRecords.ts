@@ -208,6 +208,7 @@ export const buildPayloads = {
 	'feed-turn': joi.object({ toDeg: feedDeg(), source: source() }),
 	discrimination: joi.object({
 		sent: plane('Polarization sent'),
+		pair: joi.number().valid(2).label('Frequency pair'),
 		turned: end().required().label('End whose feed is turned'),
 		feedDeg: feedDeg(),
 		coDbm: levelDbm('Level on the same polarization'),

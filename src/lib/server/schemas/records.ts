@@ -196,6 +196,7 @@ export const simulatorSchema = joi.object({
 		.valid('vertical', 'horizontal')
 		.when('action', { is: 'both-polarizations', then: joi.required() })
 		.label('Polarization sent'),
+	pair: joi.number().valid(2).label('Frequency pair'),
 	turned: end()
 		.when('action', { is: 'both-polarizations', then: joi.required() })
 		.label('End whose feed is turned'),

@@ -47,8 +47,9 @@ export interface SimulatorRequest {
 	compassDeg?: number;
 	/** Of `turn-feed`: where it is turned to. */
 	feedDeg?: number;
-	/** Of `both-polarizations`: what the far end sends, and whose feed is being turned. */
+	/** Of `both-polarizations`: what the far end sends, on which frequency pair, and whose feed is being turned. */
 	sent?: LinearPolarization;
+	pair?: 2;
 	turned?: End;
 	/** Of `test`: what somebody goes to look at. */
 	test?: TestKey;
@@ -296,6 +297,7 @@ function perform(
 		const turned = request.turned!;
 		const payload: RecordPayloads['discrimination'] = {
 			sent: request.sent!,
+			...(request.pair ? { pair: request.pair } : {}),
 			turned,
 			feedDeg: standing.position[turned].feedDeg,
 			coDbm: levelIn(co),

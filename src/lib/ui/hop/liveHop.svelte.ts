@@ -47,6 +47,8 @@ export interface SimulatorAction {
 	compassDeg?: number;
 	feedDeg?: number;
 	sent?: LinearPolarization;
+	/** Which frequency pair; the first where nothing is said. */
+	pair?: 2;
 	turned?: End;
 	test?: string;
 	fastenerIndex?: number;

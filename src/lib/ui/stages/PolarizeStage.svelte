@@ -6,6 +6,7 @@
 	import { farEnd, type End } from '#core/ends';
 	import { polarizationBench } from '#core/guide/polarizationBench';
 	import { isFixed } from '#core/record/hopState';
+	import { pairWords, type PairNumber } from '#core/polarization/discrimination';
 	import type { LinearPolarization } from '#core/propagation/rain';
 	import { resolve } from '$app/paths';
 	import { untrack } from 'svelte';
@@ -46,18 +47,28 @@
 	const levelOk = (level: number | undefined): boolean =>
 		level !== undefined && level >= -150 && level <= 20;
 
-	async function readBoth(plane: LinearPolarization): Promise<void> {
+	/** What can be sent for a reading: each polarization, on each frequency pair. */
+	const sendings = $derived(
+		need.pairs.flatMap((pair) => planes.map((plane) => ({ pair, plane, key: `${plane}-${pair}` })))
+	);
+	const ofPair = (pair: PairNumber): { pair?: 2 } => (pair === 2 ? { pair } : {});
+
+	async function readBoth(plane: LinearPolarization, pair: PairNumber): Promise<void> {
 		await working.run(async () => {
-			await live.simulate({ end, action: 'both-polarizations', sent: plane, turned: end });
+			await live.simulate({
+				...{ end, action: 'both-polarizations', sent: plane, turned: end },
+				...ofPair(pair)
+			});
 		});
 	}
-	async function keepTyped(plane: LinearPolarization): Promise<void> {
+	async function keepTyped(plane: LinearPolarization, pair: PairNumber): Promise<void> {
 		tried = true;
 		if (!levelOk(coDbm) || !levelOk(crossDbm)) return;
 		const read = { coDbm: coDbm!, crossDbm: crossDbm! };
 		[co, cross, tried] = ['', '', false];
 		await live.add(end, 'discrimination', {
 			sent: plane,
+			...ofPair(pair),
 			turned: end,
 			feedDeg,
 			...read,
@@ -103,7 +114,7 @@
 	}
 </script>
 
-{#snippet reading(main: LinearPolarization | undefined)}
+{#snippet reading(main: string | undefined)}
 	{#if !practice}
 		<div class="grid grid-cols-2 gap-3">
 			<TextField
@@ -124,12 +135,12 @@
 			/>
 		</div>
 	{/if}
-	{#each planes as plane (plane)}
+	{#each sendings as { plane, pair, key } (key)}
 		<button
-			class="btn {plane === main ? 'btn-main btn-big' : ''}"
+			class="btn {key === main ? 'btn-main btn-big' : ''}"
 			disabled={working.busy}
-			onclick={() => void (practice ? readBoth(plane) : keepTyped(plane))}
-			>{practice ? 'Read both here' : 'Record'}, {far} sends {plane}</button
+			onclick={() => void (practice ? readBoth(plane, pair) : keepTyped(plane, pair))}
+			>{practice ? 'Read both here' : 'Record'}, {far} sends {plane}{pairWords(pair)}</button
 		>
 	{/each}
 {/snippet}
@@ -181,7 +192,7 @@
 					>{asked ? `${far} was asked for the baton` : 'Ask for the baton'}</button
 				>
 			{/if}
-			{@render reading(step.kind === 'read' ? step.sent : undefined)}
+			{@render reading(step.kind === 'read' ? `${step.sent}-${step.pair}` : undefined)}
 		{/if}
 		{#if !need.dual && step.kind !== 'reached' && step.kind !== 'not-asked'}
 			<a class="btn" href={hrefOf(onward)}>Go on to {onward}</a>
@@ -211,11 +222,11 @@
 				</tr>
 			</thead>
 			<tbody>
-				{#each directions as direction (direction.end + direction.sent)}
+				{#each directions as direction (direction.end + direction.sent + direction.pair)}
 					<tr class="border-line border-b" data-verdict={direction.verdict}>
 						<td class="py-2.5">
 							<strong class="end-{direction.end} text-end-own">{direction.end}</strong>,
-							{direction.sent}
+							{direction.sent}{pairWords(direction.pair)}
 							<span class="text-quiet block text-sm">{direction.reason}</span>
 						</td>
 						<td class="num py-2.5 text-right text-lg font-bold">
@@ -243,11 +254,9 @@
 			<section aria-labelledby="carriers-title" data-testid="carriers">
 				<h2 id="carriers-title">The other carriers at {end}</h2>
 				<p class="text-quiet mt-1 text-sm">
-					{input.configuration.kind === 'two-bands'
-						? 'The narrow beam is fixed first; then this one is fitted and read, and the first one read again: the aim must not have moved.'
-						: input.configuration.kind === 'space-diversity'
-							? 'Each dish is aligned and read by itself.'
-							: `Each unit is read by itself on the same dish${input.configuration.kind === 'hot-standby' ? `: ${SWITCHING}` : ''}.`}
+					Each unit is read by itself on the same dish{input.configuration.kind === 'hot-standby'
+						? `: ${SWITCHING}`
+						: ''}.
 				</p>
 				<ul class="border-line mt-2 border-t">
 					{#each carriers as { carrier, levelDbm, shortDb, verdict } (carrier.number)}

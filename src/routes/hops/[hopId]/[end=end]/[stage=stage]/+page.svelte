@@ -15,11 +15,10 @@
 	const liveHop = useLiveHop();
 	const live = $derived(liveHop());
 	/** What the bench works on: a second dish where the address asks for it and the plan has one. */
-	const bench = $derived(
-		live && page.url.searchParams.get('dish') === '2' && live.state.second
-			? new SecondDishHop(live, data.end)
-			: live
+	const ofSecond = $derived(
+		page.url.searchParams.get('dish') === '2' && live !== undefined && live.state.second !== null
 	);
+	const bench = $derived(live && ofSecond ? new SecondDishHop(live, data.end) : live);
 </script>
 
 <svelte:head>
