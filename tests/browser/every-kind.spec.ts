@@ -173,7 +173,7 @@ test('a radio with its modem indoors, on a coaxial cable, from the crate to the 
 		`/hops/${hopId}`
 	);
 	const split = {
-		...{ radioCode: 'RU-07C', cableCode: 'CX-10', cableLengthM: 40, indoorUnitCode: 'IU-2' },
+		...{ radioCode: 'RU-07C', cableCode: 'CX-10', cableLengthM: 40, indoorUnitCode: 'IU-C7' },
 		...{ secondDishCode: '', secondDishOffsetM: 0 }
 	};
 	await reissue(planner, hopId, {
@@ -182,7 +182,16 @@ test('a radio with its modem indoors, on a coaxial cable, from the crate to the 
 	});
 	const crews = await twoCrews(browser);
 	const done = await build(crews, hopId);
-	for (const key of ['entry', 'continuity', 'insulation', 'cable-loss', 'voltage']) {
+	for (const key of [
+		'boards',
+		'fillers',
+		'optics',
+		'entry',
+		'continuity',
+		'insulation',
+		'cable-loss',
+		'voltage'
+	]) {
 		expect(done.B).toContain(key);
 	}
 	await toBench(crews, hopId);

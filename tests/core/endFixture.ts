@@ -49,7 +49,8 @@ export function builtHop(
 					? part(catalogue.dishes, 'DP-060-18')
 					: null,
 		secondRadio: twoBands ? secondRadio(coaxial) : null,
-		indoorUnit: part(catalogue.indoorUnits, 'IU-8'),
+		// A chassis where its two radio boards serve all; else one closed unit.
+		indoorUnit: part(catalogue.indoorUnits, coaxial && kind !== 'four-radios' ? 'IU-C7' : 'IU-8'),
 		powerSource: part(catalogue.powerSources, 'PS-48')
 	});
 	return hopInput(

@@ -2,6 +2,7 @@ import { ENDS, farEnd, type End } from '../ends';
 import { inverseGeodesic } from '../geodesy/geodesic';
 import { levelText, numberText } from '../units/text';
 import type { RadioPart } from '../catalogue/parts';
+import { indoorConsumptionW, serviceCapacityMbitS } from '../catalogue/chassis';
 import { coaxialLossDb, worstIntermediateMhz } from '../catalogue/cableFigures';
 import { dcSupply } from '../firstlook/dcSupply';
 import { swayVariationDb } from '../firstlook/wind';
@@ -10,7 +11,7 @@ import type { Found, PlanFinding } from '../finding/planFinding';
 import type { DirectionBudget } from './directionBudget';
 import type { HopPlan } from './planTypes';
 import { availabilityText } from './availability';
-import { carriersOf, radiosOf } from './configuration';
+import { carriersOf, carriesTraffic, radiosOf } from './configuration';
 import { airFindings } from './airChecks';
 import { secondPathsOf } from './pathFigures';
 import { antennaAmslM, supplyVoltageV, type HopPlanInput } from './planInput';
@@ -172,6 +173,16 @@ function pointingFindings(input: HopPlanInput, plan: HopPlan, end: End, found: F
 	}
 }
 
+/** What the carriers with traffic of their own carry together at their operating modulation, Mbit/s. */
+function capacityMbitS(input: HopPlanInput): number {
+	return carriersOf(input)
+		.filter((carrier) => carriesTraffic(carrier, input.configuration.kind))
+		.reduce((sum, { radio, modulation, channelWidthMhz }) => {
+			const own = radio.A.modulations.find(({ name }) => name === modulation);
+			return sum + (own?.mbitSPerMhz ?? 0) * channelWidthMhz;
+		}, 0);
+}
+
 /** What feeds the end, and what stands indoors, against what they have to serve. */
 function sourceFindings(input: HopPlanInput, end: End, found: Found): void {
 	const { powerSource, indoorUnit } = input.ends[end];
@@ -182,6 +193,16 @@ function sourceFindings(input: HopPlanInput, end: End, found: Found): void {
 			'indoor-ports',
 			`ends.${end}.indoorUnitCode`,
 			`${indoorUnit.code} at ${end} serves ${indoorUnit.radioPorts} radios; the plan has ${radios.length}.`
+		);
+	}
+	const carriedMbitS = indoorUnit && serviceCapacityMbitS(indoorUnit);
+	const wantedMbitS = capacityMbitS(input);
+	if (indoorUnit && typeof carriedMbitS === 'number' && carriedMbitS < wantedMbitS) {
+		found(
+			'warning',
+			'indoor-capacity',
+			`ends.${end}.indoorUnitCode`,
+			`The service boards of ${indoorUnit.code} at ${end} carry ${carriedMbitS.toFixed(0)} Mbit/s; the hop is planned for ${wantedMbitS.toFixed(0)} Mbit/s.`
 		);
 	}
 	if (!powerSource) return;
@@ -200,7 +221,7 @@ function sourceFindings(input: HopPlanInput, end: End, found: Found): void {
 	const lostW = fed.reduce((sum, radio) => sum + cableLossW(input, end, radio), 0);
 	const loadW =
 		radios.reduce((sum, radio) => sum + radio.consumptionW, 0) +
-		(indoorUnit?.consumptionW ?? 0) +
+		(indoorUnit ? indoorConsumptionW(indoorUnit) : 0) +
 		lostW;
 	if (loadW > powerSource.powerW) {
 		found(

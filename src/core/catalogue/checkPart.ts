@@ -1,3 +1,4 @@
+import { radioPorts } from './chassis';
 import { apertureGainDbi, halfPowerBeamwidthDeg } from '../antenna/gain';
 import { usableBandGhz } from '../feeder/waveguide';
 import { receiverFloorDbm } from '../radio/receiverFloor';
@@ -280,7 +281,33 @@ function cableDoubts(cable: PartOf<'cable'>): PartDoubt[] {
 }
 
 function indoorDoubts(unit: PartOf<'indoor-unit'>): PartDoubt[] {
-	return unit.place === 'rack' && unit.heightUnits === 0
-		? [{ field: 'heightUnits', message: 'In a rack it takes height.' }]
-		: [];
+	const doubts: PartDoubt[] = [];
+	if (unit.place === 'rack' && unit.heightUnits === 0) {
+		doubts.push({ field: 'heightUnits', message: 'In a rack it takes height.' });
+	}
+	const { chassis } = unit;
+	if (!chassis) return doubts;
+	for (const [i, { slot, kind, ports, capacityMbitS }] of chassis.boards.entries()) {
+		const field = `chassis.boards.${i}`;
+		if (slot > chassis.slots) {
+			doubts.push({ field: `${field}.slot`, message: `The chassis has ${chassis.slots} slots.` });
+		}
+		if (kind === 'radio' && ports === 0) {
+			doubts.push({ field: `${field}.ports`, message: 'No radio can hang on it.' });
+		}
+		if ((kind === 'ethernet' || kind === 'circuit') && capacityMbitS === 0) {
+			doubts.push({ field: `${field}.capacityMbitS`, message: 'It carries nothing.' });
+		}
+	}
+	if (!chassis.boards.some(({ kind }) => kind === 'control')) {
+		doubts.push({ field: 'chassis.boards', message: 'No board controls it.' });
+	}
+	const ports = radioPorts(unit).length;
+	if (ports !== unit.radioPorts) {
+		doubts.push({
+			field: 'radioPorts',
+			message: `Its radio boards have ${ports} ports together.`
+		});
+	}
+	return doubts;
 }

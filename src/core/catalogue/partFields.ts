@@ -447,7 +447,55 @@ const INDOOR_UNIT: readonly FieldSpec[] = [
 	range('supplyV', 'Supply', 'V', 5, 75),
 	number('consumptionW', 'Consumption without radios', 'W', 0.5, 3000),
 	flag('feedsRadios', 'Feeds its radios over their cables'),
-	weight(100)
+	weight(100),
+	group(
+		'chassis',
+		'Chassis',
+		[
+			whole('slots', 'Slots', 1, 40),
+			table(
+				'boards',
+				'Boards',
+				[
+					whole('slot', 'Slot', 1, 40),
+					choice('kind', 'Kind', {
+						control: 'control and switching',
+						radio: 'radio interface',
+						ethernet: 'Ethernet',
+						circuit: 'circuit lines',
+						power: 'power',
+						fan: 'fan',
+						auxiliary: 'auxiliary'
+					}),
+					text('name', 'Name', 80),
+					number('consumptionW', 'Consumption', 'W', 0, 500),
+					whole('ports', 'Ports', 0, 64),
+					number('capacityMbitS', 'Carries at most', 'Mbit/s', 0, 1_000_000),
+					choice('fixing', 'Held by', {
+						levers: 'levers',
+						screws: 'screws',
+						latch: 'a latch'
+					})
+				],
+				1,
+				40,
+				{ unique: 'slot' }
+			),
+			group(
+				'optical',
+				'Optical',
+				[
+					whole('modules', 'Modules', 1, 60),
+					number('fibreBendMm', 'Least bend of a fibre', 'mm', 5, 200)
+				],
+				{ absent: 'missing' }
+			)
+		],
+		{
+			absent: 'missing',
+			hint: 'Of a unit that boards are put into; without it, it is one closed unit.'
+		}
+	)
 ];
 
 const POWER_SOURCE: readonly FieldSpec[] = [

@@ -206,6 +206,40 @@ export interface CablePart extends PartIdentity {
 	installation?: CableInstallation;
 }
 
+/** What a board of a chassis is for. */
+export const BOARD_KINDS = [
+	'control',
+	'radio',
+	'ethernet',
+	'circuit',
+	'power',
+	'fan',
+	'auxiliary'
+] as const;
+export type BoardKind = (typeof BOARD_KINDS)[number];
+
+/** One board in its slot. */
+export interface BoardData {
+	slot: number;
+	kind: BoardKind;
+	name: string;
+	consumptionW: number;
+	/** Ports on its front: of a radio board those that radios hang on. */
+	ports: number;
+	/** What its services can carry together, Mbit/s; 0 where it carries none. */
+	capacityMbitS: number;
+	/** How it is held once it is home. */
+	fixing: 'levers' | 'screws' | 'latch';
+}
+
+/** A chassis with its boards. */
+export interface ChassisData {
+	slots: number;
+	boards: readonly BoardData[];
+	/** Optical modules in its boards, and the least bend of a fibre; absent where nothing is optical. */
+	optical?: { modules: number; fibreBendMm: number };
+}
+
 /** What stands indoors between the services and the radios. */
 export interface IndoorUnitPart extends PartIdentity {
 	place: 'rack' | 'wall' | 'shelf';
@@ -213,8 +247,10 @@ export interface IndoorUnitPart extends PartIdentity {
 	heightUnits: number;
 	radioPorts: number;
 	supplyV: readonly [number, number];
-	/** Without its radios. */
+	/** Without its radios and without the boards of its chassis. */
 	consumptionW: number;
+	/** Absent where it is one closed unit. */
+	chassis?: ChassisData;
 	/** Whether its radios take their supply from it, over their cables. */
 	feedsRadios: boolean;
 	weightKg: number;

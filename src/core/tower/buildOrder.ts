@@ -190,6 +190,24 @@ export const ORDER_FACTS: readonly OrderFact[] = [
 		reason: 'earth before power'
 	},
 	{
+		name: 'a frame is earthed before a board is touched',
+		first: ['indoor-earth'],
+		then: ['boards'],
+		reason: 'what charge there is goes to earth and not through a board'
+	},
+	{
+		name: 'boards are home before anything is plugged into them',
+		first: ['boards'],
+		then: ['fillers', 'optics', 'management', 'indoor-ports'],
+		reason: 'it is plugged into them'
+	},
+	{
+		name: 'every slot is closed before the air must pass',
+		first: ['boards', 'fillers'],
+		then: ['indoor-power', 'boot'],
+		reason: 'a board without air is hot within minutes'
+	},
+	{
 		name: 'a coaxial cable is through its entry before its indoor plug is made and tested',
 		first: ['entry'],
 		then: ['continuity', 'insulation', 'cable-loss'],

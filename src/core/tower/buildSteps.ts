@@ -1,3 +1,4 @@
+import { indoorSteps } from './steps/indoors';
 import { inventoryOf } from '../budget/inventory';
 import type { HopPlan } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
@@ -7,13 +8,7 @@ import { withOrder } from './buildOrder';
 import type { BuildSite, BuildStep, Draft } from './buildStep';
 import { partsList } from './partsList';
 import { partsToLabel } from './labels';
-import {
-	cableSteps,
-	earthSteps,
-	indoorSteps,
-	powerSteps,
-	weatherproofSteps
-} from './steps/connect';
+import { cableSteps, earthSteps, powerSteps, weatherproofSteps } from './steps/connect';
 import {
 	assembleSteps,
 	footSteps,

@@ -1,3 +1,5 @@
+import { boardsInOrder, emptySlots } from '../catalogue/chassis';
+import type { IndoorUnitPart } from '../catalogue/parts';
 import { inventoryOf, type Inventory, type RadioItem } from '../budget/inventory';
 import type { EndPlanInput, HopPlanInput } from '../budget/planInput';
 import type { End } from '../ends';
@@ -32,6 +34,7 @@ export function partsList(input: HopPlanInput, end: End): PartsLine[] {
 		...dishes.map(({ part }) => piece(part)),
 		...dishes.map(({ mount }) => piece(mount.part)),
 		...[coupling, indoorUnit, powerSource].flatMap((item) => (item ? [piece(item.part)] : [])),
+		...(indoorUnit ? chassisLines(indoorUnit.part) : []),
 		...feederLines(input.ends[end], inventory),
 		...cableLines(inventory),
 		material('EK-R', 'Earth lead with clamp, one a radio', radios.length),
@@ -41,6 +44,19 @@ export function partsList(input: HopPlanInput, end: End): PartsLine[] {
 		...tapeLines(input, inventory),
 		{ code: 'CO-L', name: 'Cable labels', count: 1, unit: 'set', group: 'consumable' }
 	]);
+}
+
+/** What is put into a chassis comes beside it. */
+function chassisLines(part: IndoorUnitPart): PartsLine[] {
+	const empty = emptySlots(part).length;
+	const modules = part.chassis?.optical?.modules ?? 0;
+	return [
+		...boardsInOrder(part).map(({ slot, name }) =>
+			material(`${part.code}-${slot}`, `Board for slot ${slot}: ${name}`, 1)
+		),
+		...(empty ? [material(`${part.code}-F`, 'Filler panel', empty)] : []),
+		...(modules ? [material(`${part.code}-O`, 'Optical module with fibre', modules)] : [])
+	];
 }
 
 /** Radios of one type are one line, with every unit that is wanted of it. */

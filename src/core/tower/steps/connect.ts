@@ -1,9 +1,11 @@
 import { supplyVoltageV } from '../../budget/planInput';
-import type { CableItem, IndoorItem, Inventory, RadioItem } from '../../budget/inventory';
+import type { CableItem, RadioItem } from '../../budget/inventory';
+import { supplyFeeds } from '../../catalogue/chassis';
 import { coaxialLossDb, worstIntermediateMhz } from '../../catalogue/cableFigures';
 import type { CoaxialData, IntermediateData } from '../../catalogue/parts';
 import { dcSupply, type DcSupply } from '../../firstlook/dcSupply';
 import { numberText } from '../../units/text';
+import { EARTH_CAUTION, portLine } from './indoors';
 import { ofRadio, stepKey, type BuildSite, type Draft } from '../buildStep';
 import {
 	cableClamps,
@@ -16,8 +18,6 @@ import {
 } from '../counts';
 import { atLeast, counted, voltage, within, type Quantity } from '../quantity';
 import { shortedLoopOhm } from '../towerArithmetic';
-
-const EARTH_CAUTION = 'Local code and a licensed person decide on earthing.';
 
 /** Earth of the radios and of the screens, and what keeps a surge out. */
 export function earthSteps({ own, input, inventory }: BuildSite): Draft[] {
@@ -330,67 +330,6 @@ export function weatherproofSteps({ input, inventory }: BuildSite): Draft[] {
 	];
 }
 
-const PLACE_WORDS: Record<IndoorItem['part']['place'], string> = {
-	rack: 'in the rack',
-	wall: 'on the wall',
-	shelf: 'on the shelf'
-};
-
-/** What stands under a roof. */
-export function indoorSteps({ own, inventory }: BuildSite): Draft[] {
-	const { indoorUnit, powerSource, cables } = inventory;
-	const stands = [indoorUnit, powerSource].filter((item) => item !== null);
-	if (stands.length === 0) return [];
-	const phase = 'indoors' as const;
-	return [
-		...stands.map((item): Draft => ({
-			base: item.kind === 'indoor-unit' ? 'indoor-mount' : 'source-mount',
-			phase,
-			title: `${item.name} ${item.part.code}${item.kind === 'indoor-unit' ? ` ${PLACE_WORDS[item.part.place]}` : ' in its place'}`,
-			why: `${own.conditions.indoorPlace || 'Where the plan has it'}; ${item.kind === 'indoor-unit' && item.part.heightUnits ? `${numberText(item.part.heightUnits, 0)} height units, ` : ''}air free to pass above and below.`,
-			caution: 'Static precautions at open boards. Mains: licensed people.',
-			items: [item.key],
-			duties: ['mount'],
-			tools: ['spanners'],
-			people: item.part.weightKg > 20 ? 2 : 1
-		})),
-		{
-			base: 'indoor-earth',
-			phase,
-			title: 'Protective earth indoors',
-			why: 'Each frame to the bar, on bare metal, before any supply.',
-			caution: EARTH_CAUTION,
-			items: stands.map(({ key }) => key),
-			duties: ['earth'],
-			tools: ['crimping-pliers', 'spanners'],
-			quantity: counted('Leads', stands.length, 'one a frame')
-		},
-		...(cables.length
-			? [
-					{
-						base: 'indoor-ports',
-						phase,
-						title: 'Each cable on its port, labelled at both ends',
-						why: 'Two cables changed over look alike from below, and send the wrong way.',
-						lines: cables.map((cable, i) => portLine(inventory, cable, i + 1)),
-						photo: true,
-						caution: 'Supply off.',
-						items: [...stands.map(({ key }) => key), ...cables.map(({ key }) => key)],
-						duties: ['connect' as const],
-						quantity: counted('Labels', 2 * cables.length, 'both ends of each')
-					}
-				]
-			: [])
-	];
-}
-
-/** What hangs on one port indoors. */
-function portLine({ radios }: Inventory, cable: CableItem, port: number): string {
-	const radio = radios.find(({ number }) => number === cable.radio);
-	if (!radio) return `Port ${port}: ${cable.name.toLowerCase()}`;
-	return `Port ${port}: ${radio.name.toLowerCase()}, ${radio.part.code}, ${radio.seat}; ${radio.polarization}, ${numberText(radio.receiveFrequencyGhz, 3)} GHz received`;
-}
-
 /** The supply, from its source to the lamps of every radio. */
 export function powerSteps(site: BuildSite): Draft[] {
 	return [
@@ -410,7 +349,7 @@ function portCheck({ inventory }: BuildSite): Draft[] {
 			phase: 'power-up',
 			title: 'Which port feeds which radio',
 			why: 'Switch one port off: the radio that it is listed for goes dark, and no other. Two cables changed over look right at both ends by themselves.',
-			lines: cables.map((cable, i) => portLine(inventory, cable, i + 1)),
+			lines: cables.map((cable, i) => portLine(inventory, cable, i)),
 			caution: 'Mains and DC isolation: licensed people.',
 			items: [...cables.map(({ key }) => key), ...radios.map(({ key }) => key)],
 			people: 2,
@@ -428,6 +367,7 @@ function indoorPower({ own, inventory }: BuildSite): Draft[] {
 	const stands = [indoorUnit, powerSource].filter((item) => item !== null);
 	// An injector has no terminal to measure at: what it is, is judged at the unit it feeds.
 	if (stands.length === 0 || (!indoorUnit && powerSource?.part.kind !== 'dc')) return [];
+	const feeds = indoorUnit ? supplyFeeds(indoorUnit.part) : 1;
 	const [low, high] = indoorUnit?.part.supplyV ?? [0, Infinity];
 	const expected = supplyV ?? null;
 	const limits: [number, number] =
@@ -441,8 +381,8 @@ function indoorPower({ own, inventory }: BuildSite): Draft[] {
 		{
 			base: 'indoor-power',
 			phase: 'power-up',
-			title: 'Supply indoors, measured before anything is switched on',
-			why: 'Polarity first: red lead on plus. Fuse by the sheet.',
+			title: `Supply indoors${feeds > 1 ? `, each of its ${feeds} feeds` : ''}, measured before anything is switched on`,
+			why: `Polarity first: red lead on plus. Fuse by the sheet${feeds > 1 ? '; the feeds from fuses of their own, or one fuse takes both' : ''}.`,
 			caution: 'Mains and DC isolation: licensed people.',
 			items: stands.map(({ key }) => key),
 			duties: ['power'],

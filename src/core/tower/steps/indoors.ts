@@ -1,0 +1,149 @@
+import type { CableItem, IndoorItem, Inventory } from '../../budget/inventory';
+import { boardsInOrder, emptySlots, radioPorts } from '../../catalogue/chassis';
+import type { BoardData, BoardKind, ChassisData } from '../../catalogue/parts';
+import { numberText } from '../../units/text';
+import type { BuildSite, Draft } from '../buildStep';
+import { counted } from '../quantity';
+
+export const EARTH_CAUTION = 'Local code and a licensed person decide on earthing.';
+
+const PLACE_WORDS: Record<IndoorItem['part']['place'], string> = {
+	rack: 'in the rack',
+	wall: 'on the wall',
+	shelf: 'on the shelf'
+};
+
+/** What stands under a roof. */
+export function indoorSteps({ own, inventory }: BuildSite): Draft[] {
+	const { indoorUnit, powerSource, cables } = inventory;
+	const stands = [indoorUnit, powerSource].filter((item) => item !== null);
+	if (stands.length === 0) return [];
+	const phase = 'indoors' as const;
+	return [
+		...stands.map((item): Draft => ({
+			base: item.kind === 'indoor-unit' ? 'indoor-mount' : 'source-mount',
+			phase,
+			title: `${item.name} ${item.part.code}${item.kind === 'indoor-unit' ? ` ${PLACE_WORDS[item.part.place]}` : ' in its place'}`,
+			why: `${own.conditions.indoorPlace || 'Where the plan has it'}; ${item.kind === 'indoor-unit' && item.part.heightUnits ? `${numberText(item.part.heightUnits, 0)} height units, ` : ''}air free to pass above and below.${item.kind === 'indoor-unit' && item.part.place === 'rack' ? ' Cage nuts into the holes of its own units first, all of them.' : ''}`,
+			caution: 'Static precautions at open boards. Mains: licensed people.',
+			items: [item.key],
+			duties: ['mount'],
+			tools: ['spanners'],
+			people: item.part.weightKg > 20 ? 2 : 1
+		})),
+		{
+			base: 'indoor-earth',
+			phase,
+			title: 'Protective earth indoors',
+			why: 'Each frame to the bar, on bare metal, before any supply.',
+			caution: EARTH_CAUTION,
+			items: stands.map(({ key }) => key),
+			duties: ['earth'],
+			tools: ['crimping-pliers', 'spanners'],
+			quantity: counted('Leads', stands.length, 'one a frame')
+		},
+		...(indoorUnit?.part.chassis ? chassisSteps(indoorUnit, indoorUnit.part.chassis) : []),
+		...(cables.length
+			? [
+					{
+						base: 'indoor-ports',
+						phase,
+						title: 'Each cable on its port, labelled at both ends',
+						why: 'Two cables changed over look alike from below, and send the wrong way.',
+						lines: cables.map((cable, i) => portLine(inventory, cable, i)),
+						photo: true,
+						caution: 'Supply off.',
+						items: [...stands.map(({ key }) => key), ...cables.map(({ key }) => key)],
+						duties: ['connect' as const],
+						quantity: counted('Labels', 2 * cables.length, 'both ends of each')
+					}
+				]
+			: [])
+	];
+}
+
+const BOARD_WORDS: Record<BoardKind, string> = {
+	control: 'control and switching',
+	radio: 'radio interface',
+	ethernet: 'Ethernet',
+	circuit: 'circuit lines',
+	power: 'power',
+	fan: 'fan',
+	auxiliary: 'auxiliary'
+};
+const FIXING_WORDS: Record<BoardData['fixing'], string> = {
+	levers: 'levers in together',
+	screws: 'both screws by hand',
+	latch: 'until the latch holds'
+};
+
+/** Boards, fillers, optics and management of a chassis, before any supply. */
+function chassisSteps(unit: IndoorItem, { boards, optical }: ChassisData): Draft[] {
+	const { part, key } = unit;
+	const from = `sheet of ${part.code}`;
+	const empty = emptySlots(part);
+	const common = { phase: 'indoors' as const, items: [key] };
+	return [
+		{
+			...common,
+			base: 'boards',
+			title: `Boards of ${part.code} in their slots`,
+			why: 'Strap on the wrist and to the frame. By the edges, into both guides, straight in without force: a bent pin shows when it is too late.',
+			lines: boardsInOrder(part).map(
+				({ slot, kind, name, fixing }) =>
+					`Slot ${slot}: ${BOARD_WORDS[kind]}, ${name}; ${FIXING_WORDS[fixing]}`
+			),
+			caution: 'Static precautions at open boards. Supply off.',
+			duties: ['mount'],
+			photo: true,
+			quantity: counted('Boards home', boards.length, from)
+		},
+		...(empty.length
+			? [
+					{
+						...common,
+						base: 'fillers',
+						title: 'Filler panels over the empty slots',
+						why: `${empty.length === 1 ? 'Slot' : 'Slots'} ${empty.join(', ')}. Through an open slot the air leaves before it has passed the boards.`,
+						quantity: counted('Fillers', empty.length, from)
+					}
+				]
+			: []),
+		...(optical
+			? [
+					{
+						...common,
+						base: 'optics',
+						title: 'Optical modules and their fibres',
+						why: `No fibre tighter than ${numberText(optical.fibreBendMm, 0)} mm; a cap on every end that is not plugged; clean before plugging.`,
+						caution: 'Never look into a fibre or a module.',
+						duties: ['connect' as const],
+						quantity: counted('Modules', optical.modules, from)
+					}
+				]
+			: []),
+		{
+			...common,
+			base: 'management',
+			title: 'Management cable on its port, labelled',
+			why: 'On the control board, away from the traffic; label at both ends.',
+			duties: ['connect']
+		}
+	];
+}
+
+/**
+ * What hangs on one port indoors.
+ *
+ * @param place of the port among those for radios, 0 or more
+ */
+export function portLine(
+	{ radios, indoorUnit }: Inventory,
+	cable: CableItem,
+	place: number
+): string {
+	const port = (indoorUnit && radioPorts(indoorUnit.part)[place]) ?? `Port ${place + 1}`;
+	const radio = radios.find(({ number }) => number === cable.radio);
+	if (!radio) return `${port}: ${cable.name.toLowerCase()}`;
+	return `${port}: ${radio.name.toLowerCase()}, ${radio.part.code}, ${radio.seat}; ${radio.polarization}, ${numberText(radio.receiveFrequencyGhz, 3)} GHz received`;
+}
