@@ -77,6 +77,27 @@ test('space diversity: each second dish is aligned on the far first one, fixed, 
 			expect(passed.some((text) => text.includes(line))).toBe(true);
 		}
 	}
+
+	// Whoever comes back reads each dish, against what was accepted of it.
+	await open(crews.A, `/hops/${hopId}/a/accept`);
+	await crews.A.getByLabel('In a few words').fill('A planned look');
+	await crews.A.getByRole('button', { name: 'Begin the visit' }).click();
+	for (const of of ['', ' of the second dish']) {
+		await crews.A.getByRole('button', { name: `Read the level${of} at A` }).click();
+		await expect(
+			crews.A.getByRole('button', { name: `Read the level${of} at A again` })
+		).toBeVisible();
+	}
+	const lines = crews.A.getByTestId('visit-lines').locator('li');
+	for (const line of ['Level received at A', 'Level received at A, second dish']) {
+		await expect(lines.filter({ hasText: line }).first()).toHaveAttribute(
+			'data-verdict',
+			'as-accepted'
+		);
+	}
+	await crews.A.getByLabel('What was found').fill('Both stand as they were left');
+	await crews.A.getByRole('button', { name: 'Sign and close the visit' }).click();
+	await expect(crews.A.getByRole('button', { name: 'Begin the visit' })).toBeVisible();
 });
 
 test('two bands: the second band is aligned between its own dishes, and signed for', async ({

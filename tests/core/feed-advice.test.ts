@@ -404,6 +404,7 @@ describe('what a hop must show', () => {
 			{
 				end: 'A',
 				sent: 'vertical',
+				pair: 1,
 				discriminationDb: 25,
 				verdict: 'reached',
 				reason: '0.0 dB more than needed.'
@@ -411,6 +412,7 @@ describe('what a hop must show', () => {
 			{
 				end: 'A',
 				sent: 'horizontal',
+				pair: 1,
 				discriminationDb: 20,
 				verdict: 'short',
 				reason: '5.0 dB too little; a rotation of 5.7° alone would do that.'
@@ -418,6 +420,7 @@ describe('what a hop must show', () => {
 			{
 				end: 'B',
 				sent: 'vertical',
+				pair: 1,
 				discriminationDb: 31.5,
 				verdict: 'reached',
 				reason: '6.5 dB more than needed.'
@@ -425,6 +428,7 @@ describe('what a hop must show', () => {
 			{
 				end: 'B',
 				sent: 'horizontal',
+				pair: 1,
 				discriminationDb: null,
 				verdict: 'missing',
 				reason: 'Send horizontal only from A and read both polarizations at B.'

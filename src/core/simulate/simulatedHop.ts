@@ -114,7 +114,7 @@ const MOUNT_TURN_ERROR = 0.06;
 const SAG_BEAMWIDTHS = 0.04;
 /** A dish that begins on a side lobe stands so far beside its main one, beamwidths. */
 const SIDE_LOBE_BEAMWIDTHS = 1.6;
-/** A dish that moves while it is locked goes by so much at its last fastener, beamwidths. */
+/** A dish that moves while it is locked goes by so much at its second fastener, beamwidths. */
 const MOVED_BEAMWIDTHS = 0.45;
 /** With pick-up the meter shows about so many times what the port can give. */
 const PICK_UP_VOLTS = 1.7;

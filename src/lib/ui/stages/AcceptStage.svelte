@@ -106,7 +106,7 @@
 		adaptiveModulationAsPlanned: false,
 		licensedPower: false
 	});
-	/** The dish whose final level is being typed. */
+	/** The dish whose level is being typed. */
 	let finalOf = $state(1);
 	let finalOpen = $state(false);
 	const finalBench = $derived(benches.find(({ dish }) => dish === finalOf) ?? benches[0]!);
@@ -130,8 +130,9 @@
 
 	/** A reading of a visit is no final level: what was accepted stays the baseline. */
 	let visitOpen = $state(false);
-	function readInVisit(): void {
-		if (practice) void bench.read('watch');
+	function readInVisit(dish: number): void {
+		finalOf = dish;
+		if (practice) void finalBench.bench.read('watch');
 		else visitOpen = true;
 	}
 
@@ -199,9 +200,9 @@
 			acceptedSeq={latest.lastSeq}
 			personName={signerName}
 			onread={readInVisit}
-			reading={bench.busy}
+			reading={finalBench.bench.busy}
 		/>
-		{#if bench.message}<Notice kind="trouble">{bench.message}</Notice>{/if}
+		{#if finalBench.bench.message}<Notice kind="trouble">{finalBench.bench.message}</Notice>{/if}
 		<h2>{acceptance ? 'As it was accepted' : 'As it stands'}</h2>
 	{/if}
 
@@ -372,10 +373,10 @@
 />
 <ReadingSheet
 	bind:open={visitOpen}
-	title="Level at {end}"
-	curve={bench.curve}
+	title="Level{finalBench.name} at {end}"
+	curve={finalBench.bench.curve}
 	onreading={(reading) => {
-		void bench.keepReading(reading);
+		void finalBench.bench.keepReading(reading);
 		visitOpen = false;
 	}}
 />

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
 	import type { End } from '#core/ends';
-	import { emptyHopState, openVisit } from '#core/record/hopState';
+	import { emptyHopState, hopsAt, openVisit, type DishNumber } from '#core/record/hopState';
 	import { VISIT_PURPOSE_WORDS } from '#core/record/kinds';
 	import { VISIT_PURPOSES, type VisitPurpose } from '#core/record/records';
 	import { partsToReplace } from '#core/tower/partsToReplace';
@@ -27,7 +27,7 @@
 		acceptedSeq: number;
 		personName: string;
 		/** Reads the level at this end: by the simulated meter, or by asking for it. */
-		onread: () => void;
+		onread: (dish: DishNumber) => void;
 		/** While a reading is under way. */
 		reading: boolean;
 	}
@@ -44,8 +44,16 @@
 		)
 	);
 
-	const unread = $derived(
-		judgement.lines.find(({ code }) => code === `visit-level-${end}`)?.now === ''
+	/** The level of every dish of this end, and whether it was read in this visit. */
+	const levels = $derived(
+		hopsAt(live.state, end).map(({ dish }) => {
+			const code = `visit-level-${end}${dish === 2 ? '-second' : ''}`;
+			return {
+				dish,
+				of: dish === 2 ? ' of the second dish' : '',
+				unread: judgement.lines.find((line) => line.code === code)?.now === ''
+			};
+		})
 	);
 	const powerHref = $derived(
 		resolve('/hops/[hopId]/[end=end]/[stage=stage]', {
@@ -180,13 +188,20 @@
 				first time.
 			</p>
 			{#if live.mayRecord}
-				<button class="btn mt-3 {unread ? 'btn-main' : ''}" disabled={reading} onclick={onread}
-					>{reading
-						? 'Reading …'
-						: unread
-							? `Read the level at ${end}`
-							: `Read the level at ${end} again`}</button
-				>
+				<div class="mt-3 flex flex-wrap gap-3">
+					{#each levels as { dish, of, unread } (dish)}
+						<button
+							class="btn {unread ? 'btn-main' : ''}"
+							disabled={reading}
+							onclick={() => onread(dish)}
+							>{reading
+								? 'Reading …'
+								: unread
+									? `Read the level${of} at ${end}`
+									: `Read the level${of} at ${end} again`}</button
+						>
+					{/each}
+				</div>
 			{/if}
 		</div>
 		<VisitLines lines={judgement.lines} />
