@@ -195,3 +195,24 @@ describe('points and obstacles from a table', () => {
 		}
 	});
 });
+
+describe('the cable that a new hop begins with', () => {
+	const coaxialFirst = {
+		...catalogue,
+		cables: [...catalogue.cables].sort(
+			(p, q) => Number(q.coaxial !== undefined) - Number(p.coaxial !== undefined)
+		)
+	};
+
+	it('is one that its radio takes', () => {
+		expect(coaxialFirst.cables[0]!.coaxial).toBeDefined();
+		const { A } = emptyHopForm('2026-05-04', coaxialFirst).ends;
+		expect(coaxialFirst.cables.find(({ code }) => code === A.cableCode)!.coaxial).toBeUndefined();
+		const split = {
+			...coaxialFirst,
+			cables: [...coaxialFirst.cables].reverse(),
+			radios: catalogue.radios.filter(({ intermediate }) => intermediate)
+		};
+		expect(emptyHopForm('2026-05-04', split).ends.A.cableCode).toBe('CX-10');
+	});
+});

@@ -10,7 +10,7 @@ import {
 } from '#core/budget/planFields';
 import type { EndFieldValues, PathFieldValues, PlanFieldValues } from '#core/budget/planInput';
 import type { PartIdentity } from '#core/catalogue/partIdentity';
-import type { Catalogue, DishPart } from '#core/catalogue/parts';
+import type { CablePart, Catalogue, DishPart } from '#core/catalogue/parts';
 import type { End } from '#core/ends';
 import type { TerrainProfile } from '#core/path/samplePath';
 import type { EndDraftValues, PlanDraftValues, SiteValues } from '$lib/plan/resolve';
@@ -81,7 +81,11 @@ function emptyEnd(parts: Catalogue, end: End): EndForm {
 		subBandUnit: subBand ? `${subBand.index}${end === 'A' ? 'L' : 'H'}` : '',
 		transmitPowerDbm: power,
 		alignmentPowerDbm: power,
-		cableCode: firstCode(parts.cables, () => true),
+		// A radio with its modem indoors takes a coaxial cable, and no other does.
+		cableCode: firstCode(
+			parts.cables,
+			({ coaxial }: CablePart) => Boolean(coaxial) === Boolean(radio?.intermediate)
+		),
 		cableLengthM: 30,
 		pattern: null
 	});
