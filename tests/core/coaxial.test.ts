@@ -7,6 +7,7 @@ import { dcSupply } from '#core/firstlook/dcSupply';
 import { buildSteps, type BuildStep } from '#core/tower/buildSteps';
 import { refusedStep } from '#core/tower/judgeStep';
 import { makeSiteSheet } from '#core/sheet/siteSheet';
+import { partsList } from '#core/tower/partsList';
 import { toolLines } from '#core/tower/tools';
 import { builtHop } from './endFixture';
 import { catalogue, part, soundPlan } from './planFixture';
@@ -128,6 +129,16 @@ describe('the building of a split system', () => {
 		expect(done(-48)).toBeDefined();
 		expect(done(75)).toBeDefined();
 		expect(done(step('voltage').quantity!.low + 0.1)).toBeUndefined();
+	});
+
+	it('has its plugs, its boot and a protector that passes both on the list', () => {
+		const counts = new Map(partsList(input, 'A').map(({ code, count }) => [code, count]));
+		expect(['PL-X', 'EN-B', 'SP-IF', 'SP-DC'].map((code) => counts.get(code))).toEqual([
+			2,
+			1,
+			1,
+			undefined
+		]);
 	});
 
 	it('says on its sheet what the cable takes', () => {

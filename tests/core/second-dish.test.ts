@@ -327,7 +327,7 @@ describe('what a hop with two dishes an end is judged by', () => {
 	for (const end of ENDS) for (const dish of [1, 2] as const) hop.read(end, dish, 'final');
 
 	it('its bays: the second dish is next once the first are fixed, then both are done', () => {
-		expect([before.align.state === 'open' || before.align.state === 'waiting']).toEqual([true]);
+		expect(['open', 'waiting']).toContain(before.align.state);
 		expect(before.align.note).toMatch(/second dish/i);
 		expect([before.fix.state, before.fix.note]).toEqual([
 			'later',

@@ -6,9 +6,9 @@ import { nextStep } from '#core/guide/nextStep';
 import { weighedState } from '#core/guide/weigh';
 import { makeLevelCurve, readingLevelDbm } from '#core/radio/levelCurve';
 import { noFindings } from '#core/record/findings';
-import { hopOfDish, type DishNumber, type HopState } from '#core/record/hopState';
+import { hopOfDish, type HopState } from '#core/record/hopState';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
-import { inSecondHop, isOfADish, isOfSecond } from '#core/record/secondDish';
+import { inSecondHop, isOfADish, isOfSecond, type DishNumber } from '#core/record/secondDish';
 import { approachTurns, sweepTurns } from '#core/simulate/drive';
 import { simulatedHopOf, simulatedSecondsOf } from '#core/simulate/fromPlan';
 import { replayMoves } from '#core/simulate/replay';
@@ -46,7 +46,7 @@ export class TwoDishes {
 	}
 
 	#sim(end: End, dish: DishNumber): SimulatedHop {
-		return dish === 1 ? this.#main : present(this.#seconds, 'second dishes')[end];
+		return dish === 1 ? this.#main : present(this.#seconds, 'second dishes')[end].sim;
 	}
 
 	#position(end: End, dish: DishNumber): HopPosition {

@@ -12,6 +12,7 @@ import {
 	newHop,
 	READY,
 	record,
+	said,
 	type Answer,
 	type Caller,
 	type TestHop
@@ -39,11 +40,6 @@ const now = (of: ReturnType<typeof record>): ReturnType<typeof record> => ({
 });
 const step = (key: string, value: number | null, more: object = {}): ReturnType<typeof record> =>
 	now(record('A', 'build-step', { step: key, value, note: '', photoIds: [], ...more }));
-const said = (answer: Answer<unknown>): unknown[] => [
-	answer.status,
-	answer.error.code,
-	answer.error.fields[0]?.field
-];
 const GEAR = { ropeBreakingKg: 3000, ropeFactor: 10, pulleyRatedKg: 500, slingRatedKg: 500 };
 
 describe('what can hurt or destroy', () => {

@@ -11,6 +11,7 @@ import {
 	newCaller,
 	newHop,
 	record,
+	said,
 	type Answer,
 	type Caller,
 	type TestHop
@@ -50,11 +51,6 @@ const stateOf = async (hop: TestHop): Promise<HopState> => {
 	const { input, plan } = await requireRevision(hop.id);
 	return weighedState(input, plan, await readAllRecords(hop.id));
 };
-const said = (answer: Answer<unknown>): unknown[] => [
-	answer.status,
-	answer.error.code,
-	answer.error.fields[0]?.field
-];
 const move = (dish?: number): object => ({
 	axis: 'tilt',
 	toTurns: 1.5,

@@ -94,6 +94,13 @@ function requireKnown(status: number, { error }: { error?: Answer['error'] }): v
 	expect(error!.message).toMatch(/^\S.*[.!?)]$/s);
 }
 
+/** What an answer was refused with: status, code, and the first field it is about. */
+export const said = ({ status, error }: Answer<unknown>): unknown[] => [
+	status,
+	error.code,
+	error.fields[0]?.field
+];
+
 const answered = Object.keys(described.answers);
 const ajv = addFormats(new Ajv({ strict: false })).addSchema({
 	$id: 'api',

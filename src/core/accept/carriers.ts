@@ -1,5 +1,5 @@
 import type { CarrierBudget } from '../budget/hopPlan';
-import { throughSecondDish } from '../budget/secondHop';
+import { throughSecondDish } from '../budget/configuration';
 import type { End } from '../ends';
 import { stillHolds, type HopState } from '../record/hopState';
 

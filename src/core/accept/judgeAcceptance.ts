@@ -12,9 +12,9 @@ import {
 	latestVoiding,
 	settledDiscriminations,
 	stillHolds,
-	type DishNumber,
 	type HopState
 } from '../record/hopState';
+import { dishSuffix, dishWords, type DishNumber } from '../record/secondDish';
 import { levelOfReading } from '../record/levelOfReading';
 import { levelText, numberText } from '../units/text';
 import { carrierStates } from './carriers';
@@ -236,17 +236,12 @@ function snagLines(state: HopState): AcceptanceLine[] {
 	});
 }
 
-/** What tells a line about a second dish from the same of the first. */
-const codeOf = (code: string, end: End, dish: DishNumber): string =>
-	dish === 1 ? `${code}-${end}` : `${code}-${end}-second`;
-const ofDish = (dish: DishNumber): string => (dish === 1 ? '' : ', second dish');
-
 function levelLine(state: HopState, end: End, dish: DishNumber): AcceptanceLine {
 	const budget = state.plan.received[end];
 	const base = {
-		code: codeOf('level', end, dish),
+		code: `level-${end}${dishSuffix(dish)}`,
 		end,
-		label: `Level received at ${end} from ${farEnd(end)}${ofDish(dish)}`,
+		label: `Level received at ${end} from ${farEnd(end)}${dishWords(dish)}`,
 		planned: `${levelText(budget.plannedLevelDbm)} ± ${budget.toleranceDb.toFixed(1)} dB`
 	};
 	const final = state.ends[end].finalReading;
@@ -319,9 +314,9 @@ function carrierLines(state: HopState, end: End): AcceptanceLine[] {
 function lobeLine({ ends }: HopState, end: End, dish: DishNumber): AcceptanceLine {
 	const { aim, roundsDone } = ends[end];
 	const base = {
-		code: codeOf('main-lobe', end, dish),
+		code: `main-lobe-${end}${dishSuffix(dish)}`,
 		end,
-		label: `Main lobe at ${end}, both axes${ofDish(dish)}`,
+		label: `Main lobe at ${end}, both axes${dishWords(dish)}`,
 		planned: 'at least 95 % sure',
 		measured: aim
 			? `${Math.min(99, Math.floor(100 * aim.probability))} % sure, to ${(aim.sigmaBeamwidths ?? 0).toFixed(2)} beam`
@@ -346,9 +341,9 @@ function driftLine(state: HopState, end: End, dish: DishNumber): AcceptanceLine 
 	const steps = currentLockSteps(state, end);
 	const verdict = judgeDrift(steps, end);
 	const base = {
-		code: codeOf('lock', end, dish),
+		code: `lock-${end}${dishSuffix(dish)}`,
 		end,
-		label: `Aim held while fixing ${end}${ofDish(dish)}`,
+		label: `Aim held while fixing ${end}${dishWords(dish)}`,
 		planned: 'level after equals level before',
 		measured:
 			verdict.kind === 'nothing-yet' ? '' : `${numberText(verdict.totalDb, 1, true)} dB change`
@@ -391,9 +386,9 @@ function torqueLines(state: HopState, end: End, dish: DishNumber): AcceptanceLin
 	if (off.length === 0) return [];
 	return [
 		{
-			code: codeOf('torque', end, dish),
+			code: `torque-${end}${dishSuffix(dish)}`,
 			end,
-			label: `Torque of the fasteners at ${end}${ofDish(dish)}`,
+			label: `Torque of the fasteners at ${end}${dishWords(dish)}`,
 			planned: 'as the sheet of the mount asks',
 			measured: `${off.length} off`,
 			verdict: 'deviation',

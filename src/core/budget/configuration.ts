@@ -79,6 +79,11 @@ export function carriesTraffic({ role }: Pick<Carrier, 'role'>, kind: Configurat
 	return !(role === 'second' && kind === 'frequency-diversity');
 }
 
+/** Whether a carrier comes in through the second dish of its end. */
+export function throughSecondDish({ role }: Pick<Carrier, 'role'>): boolean {
+	return role === 'diversity' || role === 'second-band';
+}
+
 /**
  * Whether the run of an end carries a frequency. A second band that it does not carry has its radio straight
  * on its own dish.

@@ -22,6 +22,7 @@ import {
 	CONFIGURATION_RULES,
 	radiosOf,
 	runCarries,
+	throughSecondDish,
 	type Carrier,
 	type ConfigurationRule
 } from './configuration';
@@ -271,7 +272,7 @@ function radiosAt(
 			carrier.transmitFrequencyGhz[end],
 			carrier.transmitFrequencyGhz[farEnd(end)]
 		];
-		const dish = carrier.role === 'diversity' || carrier.role === 'second-band' ? 2 : 1;
+		const dish = throughSecondDish(carrier) ? 2 : 1;
 		const place = isSplit(own) && runCarries(own, transmitGhz) ? 'foot' : 'dish';
 		const arm = coupling?.part.arms[i]?.name ?? null;
 		// The plan names the unit of the first pair; what holds another follows from its channels.
@@ -327,9 +328,7 @@ function tiltOf(input: HopPlanInput, end: End, number: 1 | 2): number {
 	const far = farEnd(end);
 	const carriers = carriersOf(input);
 	const carrier =
-		(number === 2
-			? carriers.find(({ role }) => role === 'diversity' || role === 'second-band')
-			: undefined) ?? itemAt(carriers, 0);
+		(number === 2 ? carriers.find(throughSecondDish) : undefined) ?? itemAt(carriers, 0);
 	return antennaTiltDeg(
 		antennaAmslM(input.ends[end]) + carrier.receiveHeightOffsetM[end],
 		antennaAmslM(input.ends[far]) + carrier.transmitHeightOffsetM[far],

@@ -4,7 +4,7 @@ import type { HopPlan } from './hopPlan';
 import type { HopPlanInput } from './planInput';
 
 /** Loss that leaves next to nothing of any hop, dB: the receiver listens on another frequency, or to nothing. */
-const SILENT_DB = 45;
+export const SILENT_DB = 45;
 
 /** By how much the arms of an end's coupling differ, dB; 0 where none is used. */
 export function armDifferenceDb({ ends, configuration }: HopPlanInput, end: End): number {

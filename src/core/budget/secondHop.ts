@@ -1,7 +1,7 @@
 import { findDishAt } from '../catalogue/dishAt';
 import type { FeederPart } from '../catalogue/parts';
 import { farEnd, type End, type PerEnd } from '../ends';
-import { carriersOf, runCarries, type Carrier } from './configuration';
+import { carriersOf, runCarries, throughSecondDish, type Carrier } from './configuration';
 import type { CarrierBudget, EndElectrical, HopPlan } from './hopPlan';
 import { inventoryOf } from './inventory';
 import type { EndPlanInput, HopPlanInput } from './planInput';
@@ -15,11 +15,6 @@ export interface SecondHop {
 	 * both ends look at each other.
 	 */
 	stands: End | null;
-}
-
-/** Whether a carrier comes in through the second dish of its end. */
-export function throughSecondDish({ role }: Pick<Carrier, 'role'>): boolean {
-	return role === 'diversity' || role === 'second-band';
 }
 
 /**

@@ -1,4 +1,14 @@
-import type { BoardData, IndoorUnitPart } from './parts';
+import type { BoardData, BoardKind, IndoorUnitPart } from './parts';
+
+export const BOARD_WORDS: Readonly<Record<BoardKind, string>> = {
+	control: 'control and switching',
+	radio: 'radio interface',
+	ethernet: 'Ethernet',
+	circuit: 'circuit lines',
+	power: 'power',
+	fan: 'fan',
+	auxiliary: 'auxiliary'
+};
 
 /** What an indoor unit takes with its boards, without its radios, W. */
 export function indoorConsumptionW({

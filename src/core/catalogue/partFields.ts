@@ -13,6 +13,7 @@ import {
 	type GroupSpec,
 	type NumberSpec
 } from './fieldSpec';
+import { BOARD_WORDS } from './chassis';
 import { WEATHERPROOFING_WORDS } from './installation';
 import type { PartKind } from './partKinds';
 
@@ -458,15 +459,7 @@ const INDOOR_UNIT: readonly FieldSpec[] = [
 				'Boards',
 				[
 					whole('slot', 'Slot', 1, 40),
-					choice('kind', 'Kind', {
-						control: 'control and switching',
-						radio: 'radio interface',
-						ethernet: 'Ethernet',
-						circuit: 'circuit lines',
-						power: 'power',
-						fan: 'fan',
-						auxiliary: 'auxiliary'
-					}),
+					choice('kind', 'Kind', BOARD_WORDS),
 					text('name', 'Name', 80),
 					number('consumptionW', 'Consumption', 'W', 0, 500),
 					whole('ports', 'Ports', 0, 64),

@@ -207,16 +207,8 @@ export interface CablePart extends PartIdentity {
 }
 
 /** What a board of a chassis is for. */
-export const BOARD_KINDS = [
-	'control',
-	'radio',
-	'ethernet',
-	'circuit',
-	'power',
-	'fan',
-	'auxiliary'
-] as const;
-export type BoardKind = (typeof BOARD_KINDS)[number];
+export type BoardKind =
+	'control' | 'radio' | 'ethernet' | 'circuit' | 'power' | 'fan' | 'auxiliary';
 
 /** One board in its slot. */
 export interface BoardData {

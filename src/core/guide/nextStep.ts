@@ -216,7 +216,7 @@ function turnMountStep(state: HopState, end: End, guidance: Guidance): NextStep 
 
 function handOver(state: HopState, end: End, why: string[]): NextStep {
 	const far = farEnd(end);
-	if (state.stands === far) return nothingBut(state, end, why);
+	if (state.stands === far) return nothingHeard(state, end, why);
 	return state.crews === 1
 		? {
 				kind: 'hand-over',
@@ -227,7 +227,7 @@ function handOver(state: HopState, end: End, why: string[]): NextStep {
 }
 
 /** The far end's dish stands and sends for others: handing over would change nothing for this one. */
-function nothingBut(state: HopState, end: End, why: string[]): NextStep {
+function nothingHeard(state: HopState, end: End, why: string[]): NextStep {
 	const far = farEnd(end);
 	return {
 		kind: 'check',

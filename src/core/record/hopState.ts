@@ -7,6 +7,7 @@ import type { AnsweredCard, StopCard } from '../safety/stopCards';
 import { CHANGES, VOIDED_BY, type Change, type Evidence } from './changes';
 import type { Aim, SweepDone } from './findings';
 import type { PackingLine, RecordPayloads, VisitPurpose } from './records';
+import type { DishNumber } from './secondDish';
 import { UNWATCHED, type UnaskedMovement, type Watch } from './unasked';
 
 /** A payload with where it stands in the feed, when it was recorded and by whom. */
@@ -231,9 +232,6 @@ function emptyOf(input: HopPlanInput, plan: HopPlan): HopState {
 		stands: null
 	};
 }
-
-/** Dishes of an end that are aligned, each by itself. */
-export type DishNumber = 1 | 2;
 
 /** Where the hop of one dish of an end stands: the hop itself for the first. Undefined where there is no second. */
 export function hopOfDish(state: HopState, end: End, dish: DishNumber): HopState | undefined {

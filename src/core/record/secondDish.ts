@@ -1,6 +1,13 @@
 import type { End } from '../ends';
 import type { FieldRecord, OfDish, RecordKind, RecordPayloads } from './records';
 
+/** Dishes of an end that are aligned, each by itself. */
+export type DishNumber = 1 | 2;
+
+/** What tells the second dish from the first in a name, and in a sentence. */
+export const dishSuffix = (dish: DishNumber): string => (dish === 2 ? '-second' : '');
+export const dishWords = (dish: DishNumber): string => (dish === 2 ? ', second dish' : '');
+
 /** Kinds of record that are about one dish of their end. */
 export const KINDS_OF_A_DISH = [
 	'reading',

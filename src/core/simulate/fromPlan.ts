@@ -1,7 +1,7 @@
 import type { HopPlan } from '../budget/hopPlan';
 import type { HopPlanInput } from '../budget/planInput';
 import { armDifferenceDb, crossedCablesLossDb } from '../budget/radioMixUps';
-import { secondHopsOf } from '../budget/secondHop';
+import { secondHopsOf, type SecondHop } from '../budget/secondHop';
 import type { End, PerEnd } from '../ends';
 import type { FaultsAtWork } from './faults';
 import { makeSimulatedHop, type SimulatedEndInput, type SimulatedHop } from './simulatedHop';
@@ -50,12 +50,16 @@ export function simulatedHopOf(
 	return makeSimulatedHop({ seed, ends: { A: end('A'), B: end('B') }, faults });
 }
 
+export interface SimulatedSecond extends SecondHop {
+	sim: SimulatedHop;
+}
+
 /** Added to the seed of a hop for those of its second dishes. */
 const SECOND_SEED: PerEnd<number> = { A: 1_000_003, B: 2_000_003 };
 
 /**
- * The simulated hops of the second dishes of a plan, as {@link secondHopsOf} has them: the far dish that a
- * diversity dish looks at is the one of the hop itself. Null where there are no second dishes.
+ * The hops of the second dishes of a plan, as {@link secondHopsOf} has them, each with its simulation: the
+ * far dish that a diversity dish looks at is the one of the hop itself. Null where there are no second dishes.
  *
  * @param seed of the hop, any whole number
  */
@@ -63,13 +67,14 @@ export function simulatedSecondsOf(
 	{ input, plan, main }: { input: HopPlanInput; plan: HopPlan; main: SimulatedHop },
 	seed: number,
 	faults: FaultsAtWork = []
-): PerEnd<SimulatedHop> | null {
+): PerEnd<SimulatedSecond> | null {
 	const hops = secondHopsOf(input, plan);
 	if (!hops) return null;
-	const made = (end: End): SimulatedHop => {
+	const made = (end: End): SimulatedSecond => {
 		const { input, plan, stands } = hops[end];
 		const sameAs = stands && { end: stands, of: main };
-		return simulatedHopOf(input, plan, seed + SECOND_SEED[end], faults, sameAs);
+		const sim = simulatedHopOf(input, plan, seed + SECOND_SEED[end], faults, sameAs);
+		return { ...hops[end], sim };
 	};
 	const A = made('A');
 	return { A, B: hops.A === hops.B ? A : made('B') };

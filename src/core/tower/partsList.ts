@@ -115,7 +115,13 @@ function cableLines(inventory: Inventory): PartsLine[] {
 		},
 		material('CL-C', 'Cable clamp', cableClamps(cable.part, cable.lengthM)),
 		material('EK-C', 'Earth kit for the cable’s screen', screenKits(inventory, cable)),
-		material('SP-DC', 'Surge protector for the supply', 1)
+		...(cable.part.coaxial
+			? [
+					material('SP-IF', 'Surge protector that passes supply and intermediate frequency', 1),
+					material('PL-X', `Plug: ${cable.part.installation?.connector.name ?? 'coaxial'}`, 2),
+					material('EN-B', 'Boot for the cable entry', 1)
+				]
+			: [material('SP-DC', 'Surge protector for the supply', 1)])
 	]);
 }
 

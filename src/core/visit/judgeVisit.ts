@@ -1,13 +1,7 @@
 import { ENDS, type End } from '../ends';
 import { WORK, type Change } from '../record/changes';
-import {
-	currentLockSteps,
-	hopOfDish,
-	hopsAt,
-	isFixed,
-	type DishNumber,
-	type HopState
-} from '../record/hopState';
+import { currentLockSteps, hopOfDish, hopsAt, isFixed, type HopState } from '../record/hopState';
+import { dishSuffix, dishWords, type DishNumber } from '../record/secondDish';
 import { recordNamesOf } from '../tower/recordNames';
 import { levelText, numberText } from '../units/text';
 import { changeInWords, SAME_TURNS, type Visit } from './visits';
@@ -88,9 +82,6 @@ interface Looked {
 	read: number | null;
 }
 
-const codeOf = (code: string, end: End, dish: DishNumber): string =>
-	`visit-${code}-${end}${dish === 2 ? '-second' : ''}`;
-const ofDish = (dish: DishNumber): string => (dish === 2 ? ', second dish' : '');
 const dishAt = (end: End, dish: DishNumber): string =>
 	dish === 2 ? `second dish of ${end}` : `dish of ${end}`;
 
@@ -105,9 +96,9 @@ function levelLine(
 	const moved =
 		movedSince(state, end, fromSeq) || changedSince(state, end, ['feed-turned'], fromSeq);
 	const base = {
-		code: codeOf('level', end, dish),
+		code: `visit-level-${end}${dishSuffix(dish)}`,
 		end,
-		label: `Level received at ${end}${ofDish(dish)}`,
+		label: `Level received at ${end}${dishWords(dish)}`,
 		then: accepted === null ? 'not in the record' : levelText(accepted),
 		now: read === null ? '' : levelText(read)
 	};
@@ -159,9 +150,9 @@ function fasteningLines(
 	};
 	return [
 		{
-			code: codeOf('turns', end, dish),
+			code: `visit-turns-${end}${dishSuffix(dish)}`,
 			end,
-			label: `Azimuth and tilt of ${end}${ofDish(dish)}`,
+			label: `Azimuth and tilt of ${end}${dishWords(dish)}`,
 			then: turns(baseline),
 			now: turns(state),
 			verdict: turnedSince(baseline, state, end) ? 'changed' : 'as-accepted',
@@ -170,9 +161,9 @@ function fasteningLines(
 				: 'The nuts stand where they were accepted.'
 		},
 		{
-			code: codeOf('lock', end, dish),
+			code: `visit-lock-${end}${dishSuffix(dish)}`,
 			end,
-			label: `Fasteners of ${end}${ofDish(dish)}`,
+			label: `Fasteners of ${end}${dishWords(dish)}`,
 			then: `${all} at torque`,
 			now: `${now} of ${all} at torque`,
 			verdict: isFixed(state, end) ? 'changed' : 'trouble',

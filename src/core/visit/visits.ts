@@ -1,9 +1,9 @@
 import { ENDS, type End, type PerEnd } from '../ends';
 import type { Findings } from '../record/findings';
 import { advanced } from '../record/foldRecord';
-import type { DishNumber, HopState } from '../record/hopState';
+import type { HopState } from '../record/hopState';
 import { recordsOf, type FieldRecord, type VisitPurpose } from '../record/records';
-import { isOfSecond } from '../record/secondDish';
+import { isOfSecond, type DishNumber } from '../record/secondDish';
 import { itemAt, lastOf } from '../units/lists';
 
 /**

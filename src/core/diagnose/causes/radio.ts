@@ -1,3 +1,4 @@
+import { SILENT_DB } from '../../budget/radioMixUps';
 import {
 	anyDirection,
 	atMaximumByChance,
@@ -8,9 +9,6 @@ import {
 	type Deviate,
 	type Loss
 } from './row';
-
-/** Loss that leaves next to nothing of any hop, dB. */
-const SILENT_DB = 45;
 
 /** Spread of what a reversed or foreign curve makes of a level, dB: it may be anything. */
 const CURVE_SIGMA_DB = 14;

@@ -1,6 +1,6 @@
 import type { CableItem, IndoorItem, Inventory } from '../../budget/inventory';
-import { boardsInOrder, emptySlots, radioPorts } from '../../catalogue/chassis';
-import type { BoardData, BoardKind, ChassisData } from '../../catalogue/parts';
+import { BOARD_WORDS, boardsInOrder, emptySlots, radioPorts } from '../../catalogue/chassis';
+import type { BoardData, ChassisData } from '../../catalogue/parts';
 import { numberText } from '../../units/text';
 import type { BuildSite, Draft } from '../buildStep';
 import { counted } from '../quantity';
@@ -62,15 +62,6 @@ export function indoorSteps({ own, inventory }: BuildSite): Draft[] {
 	];
 }
 
-const BOARD_WORDS: Record<BoardKind, string> = {
-	control: 'control and switching',
-	radio: 'radio interface',
-	ethernet: 'Ethernet',
-	circuit: 'circuit lines',
-	power: 'power',
-	fan: 'fan',
-	auxiliary: 'auxiliary'
-};
 const FIXING_WORDS: Record<BoardData['fixing'], string> = {
 	levers: 'levers in together',
 	screws: 'both screws by hand',
@@ -96,7 +87,7 @@ function chassisSteps(unit: IndoorItem, { boards, optical }: ChassisData): Draft
 			caution: 'Static precautions at open boards. Supply off.',
 			duties: ['mount'],
 			photo: true,
-			quantity: counted('Boards home', boards.length, from)
+			quantity: counted('Boards seated', boards.length, from)
 		},
 		...(empty.length
 			? [

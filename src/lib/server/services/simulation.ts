@@ -1,6 +1,5 @@
 import { outcomeUnder } from '#core/diagnose/diagnosis';
 import type { TestKey } from '#core/diagnose/sights';
-import { secondHopsOf } from '#core/budget/secondHop';
 import { measuredInput } from '#core/record/adjusters';
 import { worthKeeping } from '#core/meter/levelFollower';
 import { makeLevelCurve, readingLevelDbm } from '#core/radio/levelCurve';
@@ -8,10 +7,9 @@ import type { HopPlanInput } from '#core/budget/planInput';
 import type { Axis, End, PerEnd } from '#core/ends';
 import type { LinearPolarization } from '#core/propagation/rain';
 import type { FieldRecord, MeterSource, RecordPayloads } from '#core/record/records';
-import type { DishNumber } from '#core/record/hopState';
-import { inSecondHop, isOfADish, isOfSecond } from '#core/record/secondDish';
+import { inSecondHop, isOfADish, isOfSecond, type DishNumber } from '#core/record/secondDish';
 import type { SimulatorActionKind } from '#core/simulate/actions';
-import { simulatedHopOf, simulatedSecondsOf } from '#core/simulate/fromPlan';
+import { simulatedHopOf, simulatedSecondsOf, type SimulatedSecond } from '#core/simulate/fromPlan';
 import { replayMoves } from '#core/simulate/replay';
 import type { HopPosition, SimulatedHop } from '#core/simulate/simulatedHop';
 import { adjusterAngleDeg, adjusterTurns } from '#core/sweep/adjusterScale';
@@ -29,7 +27,7 @@ import {
 } from './feed';
 import { getHopRow, requireMayRecord } from './hops';
 import { simulationOf, type Revision, type Simulation } from './plans';
-import { itemAt, present } from '#core/units/lists';
+import { itemAt } from '#core/units/lists';
 
 export interface SimulatorRequest {
 	end: End;
@@ -71,12 +69,14 @@ interface Standing {
 	input: HopPlanInput;
 }
 
+type SecondStanding = Standing & Pick<SimulatedSecond, 'stands'>;
+
 /** A practice hop with the hops of its second dishes. */
 interface Standings {
 	revisionId: string;
 	lastSeq: number;
 	main: Standing;
-	second: PerEnd<Standing & { stands: End | null }> | null;
+	second: PerEnd<SecondStanding> | null;
 }
 
 /**
@@ -194,18 +194,16 @@ async function standingOf(
 
 function standingsAtFirst({ id, input, plan }: Revision, { seed, faults }: Simulation): Standings {
 	const sim = simulatedHopOf(input, plan, seed, faults);
-	const sims = simulatedSecondsOf({ input, plan, main: sim }, seed, faults);
-	const hops = secondHopsOf(input, plan);
-	const secondAt = (end: End): Standing & { stands: End | null } => {
-		const own = present(sims, 'simulated second dishes')[end];
-		const { input, stands } = present(hops, 'second dishes')[end];
-		return { sim: own, position: own.start, input, stands };
-	};
+	const seconds = simulatedSecondsOf({ input, plan, main: sim }, seed, faults);
+	const atFirst = ({ sim, input, stands }: SimulatedSecond): SecondStanding => ({
+		...{ sim, input, stands },
+		position: sim.start
+	});
 	return {
 		revisionId: id,
 		lastSeq: 0,
 		main: { sim, position: sim.start, input },
-		second: sims && { A: secondAt('A'), B: secondAt('B') }
+		second: seconds && { A: atFirst(seconds.A), B: atFirst(seconds.B) }
 	};
 }
 
@@ -216,8 +214,7 @@ function standingsAfter(before: Standings, records: readonly FieldRecord[]): Sta
 		input: measuredInput(standing.input, own)
 	});
 	const { second } = before;
-	const secondAt = (end: End): Standing & { stands: End | null } => {
-		const standing = present(second, 'second dishes')[end];
+	const secondAt = (standing: SecondStanding, end: End): SecondStanding => {
 		const own = records.flatMap((record) => inSecondHop(record, end, standing.stands) ?? []);
 		return after(standing, own);
 	};
@@ -225,7 +222,7 @@ function standingsAfter(before: Standings, records: readonly FieldRecord[]): Sta
 	return {
 		...before,
 		main: after(before.main, records.filter(ofMain)),
-		second: second && { A: secondAt('A'), B: secondAt('B') }
+		second: second && { A: secondAt(second.A, 'A'), B: secondAt(second.B, 'B') }
 	};
 }
 

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { End } from '#core/ends';
-	import type { DishNumber } from '#core/record/hopState';
+	import type { DishNumber } from '#core/record/secondDish';
 	import type { Stage } from '#core/stage/stages';
 	import { stageHrefOf, type BenchHop } from '../hop/benchHop';
 

@@ -4,6 +4,7 @@ import type { Guidance, Weighed } from '#core/guide/guidance';
 import type { NextStep } from '#core/guide/nextStep';
 import { worthKeeping, type FollowedLevel } from '#core/meter/levelFollower';
 import { makeLevelCurve, type LevelCurve } from '#core/radio/levelCurve';
+import { dishSuffix } from '#core/record/secondDish';
 import type { MeterSource } from '#core/record/records';
 import { approachTurns } from '#core/simulate/drive';
 import { adjusterTurns } from '#core/sweep/adjusterScale';
@@ -47,7 +48,7 @@ export class AlignBench {
 			ended: () => (this.source = 'hand')
 		});
 		this.#sweep = new SweepRun(
-			`skiaxis-sweep-${live.hopId}-${end}${live.dish === 2 ? '-second' : ''}`,
+			`skiaxis-sweep-${live.hopId}-${end}${dishSuffix(live.dish)}`,
 			() => this.#mount
 		);
 	}

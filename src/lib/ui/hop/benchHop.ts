@@ -1,6 +1,6 @@
 import { resolve } from '$app/paths';
 import type { End } from '#core/ends';
-import type { DishNumber } from '#core/record/hopState';
+import type { DishNumber } from '#core/record/secondDish';
 import type { Stage } from '#core/stage/stages';
 import type { LiveHop } from './liveHop.svelte';
 

@@ -9,6 +9,7 @@
 	import type { End } from '#core/ends';
 	import { originWords, type Origin, type Provenance } from '#core/provenance/provenance';
 	import { stillHolds } from '#core/record/hopState';
+	import { dishSuffix, type DishNumber } from '#core/record/secondDish';
 	import type { RecordPayloads } from '#core/record/records';
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
@@ -58,11 +59,11 @@
 	const bench = untrack(() => new AlignBench(live, end, practice));
 	/** The bench of every dish: each has its own final level. */
 	const benches = untrack(() => [
-		{ dish: 1, bench, name: '' },
+		{ dish: 1 as DishNumber, bench, name: '' },
 		...(live.state.second
 			? [
 					{
-						dish: 2,
+						dish: 2 as DishNumber,
 						bench: new AlignBench(new SecondDishHop(live, end), end, practice),
 						name: ' of the second dish'
 					}
@@ -75,10 +76,8 @@
 	const acceptance = $derived(due.kind === 'stands' || due.kind === 'in-visit' ? latest : null);
 	const earlier = $derived(acceptances.filter((one) => one.id !== acceptance?.id));
 	const judgement = $derived(acceptance?.judgement ?? judgeAcceptance(live.recorded));
-	const levelOf = (dish: number): AcceptanceLine =>
-		judgement.lines.find(
-			({ code }) => code === (dish === 1 ? `level-${end}` : `level-${end}-second`)
-		)!;
+	const levelOf = (dish: DishNumber): AcceptanceLine =>
+		judgement.lines.find(({ code }) => code === `level-${end}${dishSuffix(dish)}`)!;
 	const levelsRead = $derived(benches.every(({ dish }) => levelOf(dish).verdict !== 'missing'));
 	const radio = $derived(live.revision.input.ends[end].radio);
 	const OPERATING: { key: keyof RecordPayloads['operating-state']; what: string; not: string }[] = [
@@ -107,7 +106,7 @@
 		licensedPower: false
 	});
 	/** The dish whose level is being typed. */
-	let finalOf = $state(1);
+	let finalOf: DishNumber = $state(1);
 	let finalOpen = $state(false);
 	const finalBench = $derived(benches.find(({ dish }) => dish === finalOf) ?? benches[0]!);
 	let causes: Record<string, string> = $state({});
@@ -122,7 +121,7 @@
 	const signing = new Saving();
 	let requestId: string | undefined;
 
-	function readFinal(dish: number): void {
+	function readFinal(dish: DishNumber): void {
 		finalOf = dish;
 		if (practice) void finalBench.bench.read('final');
 		else finalOpen = true;
@@ -130,7 +129,7 @@
 
 	/** A reading of a visit is no final level: what was accepted stays the baseline. */
 	let visitOpen = $state(false);
-	function readInVisit(dish: number): void {
+	function readInVisit(dish: DishNumber): void {
 		finalOf = dish;
 		if (practice) void finalBench.bench.read('watch');
 		else visitOpen = true;

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
 	import type { End } from '#core/ends';
-	import { emptyHopState, hopsAt, openVisit, type DishNumber } from '#core/record/hopState';
+	import { emptyHopState, hopsAt, openVisit } from '#core/record/hopState';
+	import { dishSuffix, type DishNumber } from '#core/record/secondDish';
 	import { VISIT_PURPOSE_WORDS } from '#core/record/kinds';
 	import { VISIT_PURPOSES, type VisitPurpose } from '#core/record/records';
 	import { partsToReplace } from '#core/tower/partsToReplace';
@@ -47,7 +48,7 @@
 	/** The level of every dish of this end, and whether it was read in this visit. */
 	const levels = $derived(
 		hopsAt(live.state, end).map(({ dish }) => {
-			const code = `visit-level-${end}${dish === 2 ? '-second' : ''}`;
+			const code = `visit-level-${end}${dishSuffix(dish)}`;
 			return {
 				dish,
 				of: dish === 2 ? ' of the second dish' : '',
