@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { doStep, doSteps, freshHop } from './building';
-import { answerCard, api, expect, open, person, test } from './people';
+import { answerCard, api, expect, open, person, recordOperating, test } from './people';
 import { startServer, type RunningServer } from './server';
 
 interface Kept {
@@ -219,8 +219,10 @@ test('mistakes are found at the step where they happen', async ({ browser }) => 
 
 	// Power control left on at the close.
 	await open(page, `/hops/${hopId}/a/accept`);
-	for (const box of (await page.getByRole('checkbox').all()).slice(1)) await box.check();
-	await page.getByRole('button', { name: 'Record the state of A' }).click();
+	const back = page.getByTestId('operating-form');
+	await expect(back.getByRole('button', { name: 'Record the state of A' })).toBeDisabled();
+	await expect(back.getByTestId('not-answered')).toContainText('Not answered yet: 3.');
+	await recordOperating(page, 'A', /power control/);
 	await expect(page.getByTestId('not-restored')).toContainText('automatic power control');
 	await expect(
 		page.getByTestId('judgement').locator('li', { hasText: 'Operating state restored at A' })

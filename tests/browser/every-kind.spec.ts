@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Browser, Page } from '@playwright/test';
 import { doSteps, freshHop, reissue } from './building';
 import { closeEnd, fixBoth, follow, toBench, type Crews } from './follow';
-import { api, expect, open, person, test } from './people';
+import { api, expect, open, person, recordOperating, test } from './people';
 
 const ENDS = ['A', 'B'] as const;
 type End = (typeof ENDS)[number];
@@ -80,8 +80,7 @@ async function closeAndSign(browser: Browser, crews: Crews, hopId: string): Prom
 		await expect(
 			page.getByRole('button', { name: `Read the final level at ${end} again` })
 		).toBeVisible();
-		for (const box of await page.getByRole('checkbox').all()) await box.check();
-		await page.getByRole('button', { name: `Record the state of ${end}` }).click();
+		await recordOperating(page, end);
 		await closeEnd(page, end);
 	}
 	const { page } = await person(browser, 'acceptor');

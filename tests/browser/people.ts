@@ -115,9 +115,22 @@ export async function confirmAlignmentState(page: Page, end: 'A' | 'B'): Promise
 	if (await page.getByTestId('stop-card-transmit').getByRole('listitem').count()) {
 		await answerCard(page, 'transmit');
 	}
-	for (const box of await page.getByRole('checkbox').all()) await box.check();
-	await page.getByRole('button', { name: `${end} is in the alignment state` }).click();
+	// Of several radios one after the other is asked.
+	const done = page.getByRole('button', { name: `${end} is in the alignment state` });
+	const open = page.getByRole('checkbox', { checked: false });
+	while (await open.count()) await open.first().click();
+	await done.click();
 	await readyToClimb(page, end);
+}
+
+/** An end back in operation, of each radio as planned but for what the questions in `not` ask. */
+export async function recordOperating(page: Page, end: 'A' | 'B', not?: RegExp): Promise<void> {
+	const form = page.getByTestId('operating-form');
+	for (const asked of await form.getByRole('group').all()) {
+		const ask = (await asked.getAttribute('aria-label'))!;
+		await asked.getByRole('button', { name: not?.test(ask) ? 'No' : 'Yes', exact: true }).click();
+	}
+	await form.getByRole('button', { name: `Record the state of ${end}` }).click();
 }
 
 /** The card before anyone climbs, answered at an end: asked on the screen too, where it was not. */

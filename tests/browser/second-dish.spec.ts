@@ -1,7 +1,7 @@
 import type { Browser } from '@playwright/test';
 import { closeEnd, fixBoth, fixDish, follow, toBench, type Crews } from './follow';
 import { freshHop } from './building';
-import { expect, open, person, test } from './people';
+import { expect, open, person, recordOperating, test } from './people';
 
 const other = (end: 'A' | 'B'): 'A' | 'B' => (end === 'A' ? 'B' : 'A');
 
@@ -22,8 +22,7 @@ async function closeAndSign(browser: Browser, crews: Crews, hopId: string): Prom
 				page.getByRole('button', { name: `Read the final level${of} at ${end} again` })
 			).toBeVisible();
 		}
-		for (const box of await page.getByRole('checkbox').all()) await box.check();
-		await page.getByRole('button', { name: `Record the state of ${end}` }).click();
+		await recordOperating(page, end);
 		await closeEnd(page, end);
 	}
 	const acceptor = await person(browser, 'acceptor');

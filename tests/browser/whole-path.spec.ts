@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { closeEnd, fixBoth, follow, toBench } from './follow';
-import { expect, hopIdOf, open, person, test } from './people';
+import { expect, hopIdOf, open, person, recordOperating, test } from './people';
 
 const HOP = 'Lantern Reach to Saltbeck Quay';
 
@@ -56,8 +56,7 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 		[a.page, 'A'],
 		[b.page, 'B']
 	] as const) {
-		for (const box of await page.getByRole('checkbox').all()) await box.check();
-		await page.getByRole('button', { name: `Record the state of ${end}` }).click();
+		await recordOperating(page, end);
 		await page.getByRole('button', { name: `Read the final level at ${end}` }).click();
 		await closeEnd(page, end);
 		await expect(

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { sendersWhileAligning } from '#core/budget/senders';
 import type { ConfigurationKind } from '#core/budget/configurationKinds';
 import { guide } from '#core/guide/guidance';
-import { alignmentTimer } from '#core/catalogue/alignmentTimer';
+import { alignmentTimer, type TimedRadio } from '#core/catalogue/alignmentTimer';
 import { builtHop } from './endFixture';
 import { base } from './guidanceFixture';
 import { catalogue, part } from './planFixture';
@@ -30,22 +30,34 @@ describe('the timer of an alignment state', () => {
 	const after = (minutes: number): number => Date.parse(at) + minutes * 60_000;
 	const eight = part(catalogue.radios, 'RU-18');
 	const held = part(catalogue.radios, 'RU-26');
+	const timed = (of: TimedRadio['part'], name = 'Radio 1'): TimedRadio => ({
+		...{ name, part: of },
+		enteredAt: at
+	});
 
 	it('runs from the confirmation, warns half an hour before, and says when it is over', () => {
-		expect(alignmentTimer([eight], at, after(0))).toEqual({
+		expect(alignmentTimer([timed(eight)], after(0))).toEqual({
+			radio: 'Radio 1',
 			endsAt: '2026-11-28T16:00:00.000Z',
 			state: 'runs',
 			minutesLeft: 480
 		});
-		expect(alignmentTimer([eight], at, after(449))!.state).toBe('runs');
-		expect(alignmentTimer([eight], at, after(450))!.state).toBe('soon');
-		expect(alignmentTimer([eight], at, after(480))!.state).toBe('over');
+		expect(alignmentTimer([timed(eight)], after(449))!.state).toBe('runs');
+		expect(alignmentTimer([timed(eight)], after(450))!.state).toBe('soon');
+		expect(alignmentTimer([timed(eight)], after(480))!.state).toBe('over');
 	});
 
 	it('is that of the radio that leaves first, and of none that stays', () => {
-		expect(alignmentTimer([held], at, after(0))).toBeUndefined();
+		expect(alignmentTimer([timed(held)], after(0))).toBeUndefined();
 		const short = { alignmentState: { ...eight.alignmentState, timer: { hours: 2 } } };
-		expect(alignmentTimer([held, eight, short], at, after(0))!.minutesLeft).toBe(120);
+		const three = [timed(held), timed(eight, 'Radio 2'), timed(short, 'Radio 3')];
+		expect(alignmentTimer(three, after(0))).toMatchObject({ radio: 'Radio 3', minutesLeft: 120 });
+		// Entered anew seven hours later, the short timer is no longer the first to end.
+		const anew = { ...timed(short, 'Radio 3'), enteredAt: new Date(after(420)).toISOString() };
+		expect(alignmentTimer([...three.slice(0, 2), anew], after(420))).toMatchObject({
+			radio: 'Radio 2',
+			minutesLeft: 60
+		});
 	});
 });
 

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { alignmentStateOf, wholeAlignment, wholeOperation } from '#core/record/radioStates';
 import { STOP_CARD_WORDS, type StopCard } from '#core/safety/stopCards';
 import { readAllRecords } from '$lib/server/services/feed';
 import {
@@ -135,6 +136,51 @@ describe('the cards', () => {
 		// Answered at one end, they say nothing of the other.
 		const far = now(record('B', 'alignment-state', READY));
 		expect(said(await post(hop, far))[1]).toBe('card-not-answered');
+	});
+
+	it('ask for each radio of an end in a state of its own', async () => {
+		const hop = await newHop(planner, [crew], {
+			plan: {
+				configuration: { kind: 'space-diversity', cancellerDb: 0 },
+				end: { secondDishCode: 'DP-060-26', secondDishOffsetM: -6 }
+			}
+		});
+		await post(hop, ...goCards('A'));
+		const of = (...keys: string[]): object => ({
+			...wholeAlignment(['radio-1']),
+			...(keys.length ? { radios: wholeAlignment(['', ...keys]).radios!.slice(1) } : {})
+		});
+		const refused = async (payload: object): Promise<unknown> =>
+			said(await post(hop, record('A', 'alignment-state', payload)));
+		const at = 'records.0.payload.radios';
+		for (const payload of [
+			of(),
+			of('radio-1'),
+			of('radio-1', 'radio-3'),
+			of('radio-1', 'radio-1')
+		]) {
+			expect(await refused(payload)).toEqual([422, 'not-these-radios', at]);
+		}
+		const whole = wholeAlignment(['radio-1', 'radio-2']);
+		expect(await refused({ ...whole, radios: [] })).toEqual([422, 'invalid-input', at]);
+		const second = { ...whole.radios![1]!, sendsAsListed: false };
+		const partly = alignmentStateOf([whole.radios![0]!, second]);
+		expect((await post(hop, record('A', 'alignment-state', partly))).status).toBe(200);
+		// Half of an end is not ready, whatever the sentence over it says.
+		const says = { ...whole, radios: partly.radios };
+		expect((await post(hop, record('A', 'alignment-state', says))).status).toBe(200);
+		const move = { axis: 'azimuth', toTurns: 1, viaTurns: [], source: 'hand' };
+		await post(hop, ...goCards('B'), record('B', 'alignment-state', whole));
+		expect(said(await post(hop, record('A', 'move', move)))[1]).toBe('not-in-alignment-state');
+		expect((await post(hop, record('A', 'alignment-state', whole))).status).toBe(200);
+		expect((await post(hop, record('A', 'move', move))).status).toBe(200);
+		// One back in operation alone is not the end back in operation.
+		const back = wholeOperation(['radio-1', 'radio-2']);
+		const { radios: _, ...unlisted } = back;
+		expect(said(await post(hop, record('A', 'operating-state', unlisted)))[1]).toBe(
+			'not-these-radios'
+		);
+		expect((await post(hop, record('A', 'operating-state', back))).status).toBe(200);
 	});
 
 	it('say stop until somebody takes it on by name', async () => {

@@ -60,10 +60,13 @@ const move = (dish?: number): object => ({
 	...(dish === undefined ? {} : { dish })
 });
 
+/** The radios of an end with a second dish. */
+const BOTH = ['radio-1', 'radio-2'];
+
 describe('the second dish of an end', () => {
 	it('is recorded of where the plan has one, and stands apart from the first', async () => {
 		const hop = await diversity(false);
-		await bothReady(crew, hop.id);
+		await bothReady(crew, hop.id, BOTH);
 		expect((await post(hop, record('A', 'move', move(2)))).status).toBe(200);
 		const state = await stateOf(hop);
 		expect(state.ends.A.turns.tilt).toBe(0);
@@ -72,7 +75,7 @@ describe('the second dish of an end', () => {
 
 	it('asks for the baton as the first does', async () => {
 		const hop = await diversity(false);
-		await bothReady(crew, hop.id);
+		await bothReady(crew, hop.id, BOTH);
 		const refused = await post(hop, record('B', 'move', move(2)));
 		expect([refused.status, refused.error.code]).toEqual([409, 'not-holding-baton']);
 	});
@@ -106,7 +109,7 @@ describe('the second dish of an end', () => {
 
 	it('is turned and read by the simulator without the first', async () => {
 		const hop = await diversity();
-		await bothReady(crew, hop.id);
+		await bothReady(crew, hop.id, BOTH);
 		await simulate(hop, { action: 'read' });
 		const first = (await stateOf(hop)).ends.A.lastLevelDbm;
 		await simulate(hop, { action: 'turn', axis: 'azimuth', turns: [-2, -1], dish: 2 });
@@ -129,7 +132,7 @@ describe('the second dish of an end', () => {
 		const hop = await diversity();
 		// A start near enough to be heard: from most others there is nothing but the noise floor.
 		await updateSimulation(hop.id, 15, null);
-		await bothReady(crew, hop.id);
+		await bothReady(crew, hop.id, BOTH);
 		const levels: (number | null)[] = [];
 		const read = async (): Promise<void> => {
 			await simulate(hop, { action: 'read', dish: 2 });
@@ -164,7 +167,7 @@ describe('the second dish of an end', () => {
 
 	it('holds the acceptance up until it is aligned, fixed and read', async () => {
 		const hop = await diversity();
-		await bothReady(crew, hop.id);
+		await bothReady(crew, hop.id, BOTH);
 		const judged = await call<{ lines: { code: string; verdict: string }[] }>(
 			planner,
 			'GET',

@@ -4,6 +4,7 @@ import { afterAll, expect, onTestFinished, vi } from 'vitest';
 import Ajv from 'ajv/dist/2020';
 import addFormats from 'ajv-formats';
 import type { RecordPayloads } from '#core/record/records';
+import { wholeAlignment } from '#core/record/radioStates';
 import { STOP_CARD_WORDS, STOP_CARDS, type StopCard } from '#core/safety/stopCards';
 import { dispatch, route } from '$lib/server/api/dispatch';
 import described from '$lib/server/api/answers.schema.json';
@@ -383,13 +384,18 @@ export const goCards = (end: 'A' | 'B'): ReturnType<typeof record>[] =>
 		recordedAt: new Date().toISOString()
 	}));
 
-export async function bothReady(caller: Caller, hopId: string): Promise<void> {
+/** Both ends of a hop with their cards answered and every radio in the alignment state. */
+export async function bothReady(
+	caller: Caller,
+	hopId: string,
+	radios: readonly string[] = ['radio-1']
+): Promise<void> {
 	await call(caller, 'POST', `/hops/${hopId}/records`, {
 		records: [
 			...goCards('A'),
 			...goCards('B'),
-			record('A', 'alignment-state', READY),
-			record('B', 'alignment-state', READY)
+			record('A', 'alignment-state', wholeAlignment(radios)),
+			record('B', 'alignment-state', wholeAlignment(radios))
 		]
 	});
 }

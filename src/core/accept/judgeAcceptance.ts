@@ -14,6 +14,7 @@ import {
 	stillHolds,
 	type HopState
 } from '../record/hopState';
+import { allInOperation, outOfOperation, radiosText } from '../record/radioStates';
 import { dishSuffix, dishWords, type DishNumber } from '../record/secondDish';
 import { levelOfReading } from '../record/levelOfReading';
 import { levelText, numberText } from '../units/text';
@@ -461,22 +462,16 @@ function operatingLine(state: HopState, end: End): AcceptanceLine {
 			reason: again(state, 'operating-state', end, 'Bring it back and confirm it again.')
 		};
 	}
-	const restored = OPERATING_CONFIRMATIONS.every((key) => latest[key]);
+	const restored = allInOperation(latest);
 	return {
 		...base,
 		measured: restored ? 'confirmed' : 'not as planned',
 		verdict: restored ? 'pass' : 'deviation',
 		reason: restored
 			? 'Confirmed by the crew.'
-			: 'Left in the alignment state or not as planned: the classic forgotten step.'
+			: `Left in the alignment state or not as planned${radiosText(outOfOperation(latest))}: the classic forgotten step.`
 	};
 }
-
-const OPERATING_CONFIRMATIONS = [
-	'powerControlAsPlanned',
-	'adaptiveModulationAsPlanned',
-	'licensedPower'
-] as const;
 
 /** Why something that was there no longer counts, and what to do; only the latter if it never was. */
 function again(state: HopState, evidence: Evidence, end: End, what: string): string {

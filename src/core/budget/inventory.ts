@@ -195,6 +195,11 @@ export function itemsOf(inventory: Inventory): InventoryItem[] {
 	];
 }
 
+/** Keys of the radios of an end, such as `radio-2`, in their order. */
+export function radioKeys(input: HopPlanInput, end: End): string[] {
+	return inventoryOf(input, end).radios.map(({ key }) => key);
+}
+
 /** Whether the radios stand away from the dish, at the foot of a run. */
 function isSplit({ feeder }: Pick<EndPlanInput, 'feeder'>): boolean {
 	return feeder.kind !== 'direct';

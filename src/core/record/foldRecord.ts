@@ -17,6 +17,7 @@ import type {
 import { changesOf, isOfBuilding } from './kinds';
 import { levelOfReading } from './levelOfReading';
 import { readyAfter } from './baton';
+import { radiosInAfter } from './radioStates';
 import type { FieldRecord, FieldRecordOf } from './records';
 import { asOfFirst, isOfSecond, saidToSecond } from './secondDish';
 import { watchAnew, watchReading } from './unasked';
@@ -95,6 +96,7 @@ function shared(
 			...second.ends[at],
 			alignmentState: of.alignmentState,
 			operatingState: of.operatingState,
+			radiosIn: of.radiosIn,
 			alignmentStateConfirmed: of.alignmentStateConfirmed,
 			lastRecordAt: of.lastRecordAt,
 			asksForBaton: of.asksForBaton,
@@ -183,7 +185,7 @@ function voided(end: EndState, changes: readonly Change[], own: boolean): Partia
 		...(lost('aim') ? { aim: null, aimedAtAimedEnd: false } : {}),
 		...(lost('found-place') ? { foundAt: null } : {}),
 		...(lost('comparison') ? { comparable: [] } : {}),
-		...(lost('alignment-state') ? { alignmentStateConfirmed: false } : {}),
+		...(lost('alignment-state') ? { alignmentStateConfirmed: false, radiosIn: {} } : {}),
 		...(changes.some((change) => change === 'fault-mended' || change === 'levels-mended')
 			? { turnsTaken: 0, silentTurns: 0 }
 			: {}),
@@ -274,6 +276,7 @@ function said(state: HopState, record: FieldRecord, findings: Findings): HopStat
 			const before = { A: false, B: false, [end]: own.alignmentStateConfirmed };
 			return keep({
 				alignmentState: noted(record, record.payload),
+				radiosIn: radiosInAfter(own.radiosIn, record.payload, record.recordedAt),
 				alignmentStateConfirmed: readyAfter(before, record)[end]
 			});
 		}

@@ -6,6 +6,7 @@ import type { LinearPolarization } from '../propagation/rain';
 import type { AnsweredCard, StopCard } from '../safety/stopCards';
 import { CHANGES, VOIDED_BY, type Change, type Evidence } from './changes';
 import type { Aim, SweepDone } from './findings';
+import type { RadiosIn } from './radioStates';
 import type { PackingLine, RecordPayloads, VisitPurpose } from './records';
 import type { DishNumber } from './secondDish';
 import { UNWATCHED, type UnaskedMovement, type Watch } from './unasked';
@@ -45,6 +46,8 @@ export interface EndState {
 	aimedAtAimedEnd: boolean;
 	alignmentState: Noted<RecordPayloads['alignment-state']> | null;
 	operatingState: Noted<RecordPayloads['operating-state']> | null;
+	/** Since when each radio is in it, where the end has several. */
+	radiosIn: RadiosIn;
 	/** In the alignment state, and not left since. */
 	alignmentStateConfirmed: boolean;
 	/** Latest level; null when the last voltage was none that the port can give. */
@@ -162,6 +165,7 @@ const EMPTY_END: EndState = {
 	aimedAtAimedEnd: false,
 	alignmentState: null,
 	operatingState: null,
+	radiosIn: {},
 	alignmentStateConfirmed: false,
 	lastLevelDbm: null,
 	lastVolts: null,

@@ -5,6 +5,13 @@ import type { Axis, End } from '../ends';
 import { STOP_CARD_WORDS, unsafeAnswers, type StopCard } from '../safety/stopCards';
 import { levelText, numberText } from '../units/text';
 import { WORK, type Change } from './changes';
+import {
+	allInAlignment,
+	allInOperation,
+	outOfAlignment,
+	outOfOperation,
+	radiosText
+} from './radioStates';
 import type { RecordKind, RecordPayloads, VisitPurpose } from './records';
 import { isOfSecond } from './secondDish';
 
@@ -47,8 +54,6 @@ const BENDS_LEVELS: ReadonlySet<Cause> = new Set([
 	'pick-up',
 	'overload'
 ]);
-
-const allTrue = (payload: object): boolean => Object.values(payload).every(Boolean);
 
 /** The first dish and its mount carry the aim; every other part only the level. */
 const CARRIES_THE_AIM = /^(dish|mount)$/;
@@ -113,11 +118,14 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 		say: ({ cause }) => `Set right: ${CAUSE_TABLE[cause].name}`
 	},
 	'alignment-state': {
-		changes: (payload) => (allTrue(payload) ? ['state-entered'] : NOTHING),
+		changes: (payload) => (allInAlignment(payload) ? ['state-entered'] : NOTHING),
 		needsBaton: false,
 		// Leaving it turns nothing on.
-		card: (payload) => (allTrue(payload) ? 'transmit' : undefined),
-		say: (payload) => (allTrue(payload) ? 'In the alignment state' : 'Not in the alignment state')
+		card: (payload) => (allInAlignment(payload) ? 'transmit' : undefined),
+		say: (payload) =>
+			allInAlignment(payload)
+				? 'In the alignment state'
+				: `Not in the alignment state${radiosText(outOfAlignment(payload))}`
 	},
 	'lock-step': {
 		changes: ['tightened'],
@@ -126,10 +134,12 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 		say: ({ fastener, torqueNm }) => `${fastener} to ${numberText(torqueNm, 0)} N·m`
 	},
 	'operating-state': {
-		changes: (payload) => (allTrue(payload) ? ['state-left'] : NOTHING),
+		changes: (payload) => (allInOperation(payload) ? ['state-left'] : NOTHING),
 		needsBaton: false,
 		say: (payload) =>
-			allTrue(payload) ? 'Back in the operating state' : 'Not in the operating state'
+			allInOperation(payload)
+				? 'Back in the operating state'
+				: `Not in the operating state${radiosText(outOfOperation(payload))}`
 	},
 	loosen: {
 		changes: ['loosened'],

@@ -33,6 +33,25 @@ export interface AlignmentConfirmations {
 	transmitterOn: boolean;
 }
 
+/** The alignment state of one radio among several, by its key on the plan, such as `radio-2`. */
+export interface RadioInAlignment extends Omit<AlignmentConfirmations, 'transmitterOn'> {
+	radio: string;
+	/** Sends, is muted or only hears, as the plan says of it. */
+	sendsAsListed: boolean;
+}
+
+/** What is looked at when a radio goes back into operation. */
+export interface OperatingConfirmations {
+	powerControlAsPlanned: boolean;
+	adaptiveModulationAsPlanned: boolean;
+	licensedPower: boolean;
+}
+
+/** The operating state of one radio among several. */
+export interface RadioInOperation extends OperatingConfirmations {
+	radio: string;
+}
+
 /** Which dish of its end a record is about: the first where it does not say. */
 export interface OfDish {
 	dish?: 2;
@@ -83,7 +102,8 @@ export interface RecordPayloads {
 	'crew-mode': { crews: 1 | 2 };
 	/** A fault was set right. */
 	remedy: OfDish & { cause: Cause };
-	'alignment-state': AlignmentConfirmations;
+	/** `radios`: each radio of the end where there are several; what stands beside them is true of all. */
+	'alignment-state': AlignmentConfirmations & { radios?: RadioInAlignment[] };
 	'lock-step': OfDish & {
 		fastenerIndex: number;
 		fastener: string;
@@ -93,11 +113,7 @@ export interface RecordPayloads {
 		afterDbm: number;
 		source: MeterSource;
 	};
-	'operating-state': {
-		powerControlAsPlanned: boolean;
-		adaptiveModulationAsPlanned: boolean;
-		licensedPower: boolean;
-	};
+	'operating-state': OperatingConfirmations & { radios?: RadioInOperation[] };
 	/** The fasteners of this end are loose again; its lock is to be done anew. */
 	loosen: OfDish & { reason: string };
 	/** What came out of a test that the diagnosis asked for. */

@@ -172,6 +172,7 @@ export const REFUSALS = {
 	),
 
 	'no-second-dish': row(422, () => 'By the plan in force this end has one dish only.'),
+	'not-these-radios': row(422, (message: string) => message),
 	'against-gate': row(422, (message: string) => message),
 
 	'not-a-practice-hop': row(409, 'Only a practice hop has a simulated meter.'),

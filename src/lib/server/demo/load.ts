@@ -5,7 +5,9 @@ import people from '#demo/people.json';
 import siteTable from '#demo/sites.csv?raw';
 import terrain from '#demo/terrain.tif?inline';
 import reasons from '#demo/acceptances.json';
+import { radioKeys } from '#core/budget/inventory';
 import { ENDS, type PerEnd } from '#core/ends';
+import { wholeAlignment } from '#core/record/radioStates';
 import type { GeoPoint } from '#core/geodesy/geodesic';
 import { acceptanceKey } from '#core/review/reviewPlan';
 import type { Actor } from '../auth/actor';
@@ -137,12 +139,7 @@ async function loadHop(
 				id: randomUUID(),
 				end,
 				kind: 'alignment-state',
-				payload: {
-					powerControlOff: true,
-					adaptiveModulationOff: true,
-					fixedPower: true,
-					transmitterOn: true
-				},
+				payload: wholeAlignment(radioKeys(issued, end)),
 				recordedAt: new Date().toISOString()
 			}
 		]);

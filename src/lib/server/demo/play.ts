@@ -1,10 +1,12 @@
 import { randomUUID } from 'node:crypto';
+import { radioKeys } from '#core/budget/inventory';
 import { ENDS, farEnd, type Axis, type End, type PerEnd } from '#core/ends';
 import { nextStep } from '#core/guide/nextStep';
 import { guidanceInputOf } from '#core/guide/aim';
 import { noFindings } from '#core/record/findings';
 import { guide } from '#core/guide/guidance';
 import { weighedState } from '#core/guide/weigh';
+import { wholeOperation } from '#core/record/radioStates';
 import { approachTurns, sweepTurns } from '#core/simulate/drive';
 import { adjusterTurns } from '#core/sweep/adjusterScale';
 import type { SweepSample } from '#core/sweep/analyseSweep';
@@ -95,11 +97,7 @@ export async function playToLocked(hopId: string, crews: PerEnd<Actor>): Promise
 	for (const end of ENDS) {
 		await append(end, {
 			kind: 'operating-state',
-			payload: {
-				powerControlAsPlanned: true,
-				adaptiveModulationAsPlanned: true,
-				licensedPower: true
-			}
+			payload: wholeOperation(radioKeys(input, end))
 		});
 	}
 }

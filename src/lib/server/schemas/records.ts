@@ -13,6 +13,23 @@ const level = (): Joi.NumberSchema => joi.number().min(-200).max(50).label('Leve
 const turns = (): Joi.NumberSchema => joi.number().min(-2000).max(2000).label('Turns');
 const source = (): Joi.StringSchema =>
 	joi.string().valid('hand', 'simulated', 'import', 'serial', 'replay').required().label('Source');
+/** Each radio of an end by its key, with what is confirmed of it. */
+const eachRadio = (rows: Record<string, Joi.BooleanSchema>): Joi.ArraySchema =>
+	joi
+		.array()
+		.items(
+			joi.object({
+				radio: joi
+					.string()
+					.pattern(/^radio-[1-9]$/, 'key of a radio')
+					.required()
+					.label('Radio'),
+				...rows
+			})
+		)
+		.min(1)
+		.max(8)
+		.label('Radios');
 const yesNo = (label: string): Joi.BooleanSchema => joi.boolean().strict().required().label(label);
 
 /** A sweep as recorded or imported. */
@@ -99,7 +116,13 @@ const payloads: Record<RecordKind, Joi.ObjectSchema> = {
 		powerControlOff: yesNo('Power control off'),
 		adaptiveModulationOff: yesNo('Adaptive modulation off'),
 		fixedPower: yesNo('Fixed power'),
-		transmitterOn: yesNo('Transmitter on')
+		transmitterOn: yesNo('Transmitter on'),
+		radios: eachRadio({
+			powerControlOff: yesNo('Power control off'),
+			adaptiveModulationOff: yesNo('Adaptive modulation off'),
+			fixedPower: yesNo('Fixed power'),
+			sendsAsListed: yesNo('Sends as listed')
+		})
 	}),
 	'lock-step': joi.object({
 		fastenerIndex: joi.number().integer().min(0).max(40).required().label('Fastener'),
@@ -113,7 +136,12 @@ const payloads: Record<RecordKind, Joi.ObjectSchema> = {
 	'operating-state': joi.object({
 		powerControlAsPlanned: yesNo('Power control as planned'),
 		adaptiveModulationAsPlanned: yesNo('Adaptive modulation as planned'),
-		licensedPower: yesNo('Licensed power')
+		licensedPower: yesNo('Licensed power'),
+		radios: eachRadio({
+			powerControlAsPlanned: yesNo('Power control as planned'),
+			adaptiveModulationAsPlanned: yesNo('Adaptive modulation as planned'),
+			licensedPower: yesNo('Licensed power')
+		})
 	}),
 	loosen: joi.object({ reason: joi.string().trim().min(3).max(400).required().label('Reason') }),
 	'test-result': joi.object({

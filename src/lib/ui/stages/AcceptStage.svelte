@@ -8,9 +8,7 @@
 	} from '#core/accept/judgeAcceptance';
 	import type { End } from '#core/ends';
 	import { originWords, type Origin, type Provenance } from '#core/provenance/provenance';
-	import { stillHolds } from '#core/record/hopState';
 	import { dishSuffix, type DishNumber } from '#core/record/secondDish';
-	import type { RecordPayloads } from '#core/record/records';
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';
@@ -20,12 +18,12 @@
 	import { moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import { SecondDishHop } from '../hop/secondDishHop.svelte';
+	import OperatingForm from './OperatingForm.svelte';
 	import ClosingForms from './ClosingForms.svelte';
 	import ImportNote from '../frame/ImportNote.svelte';
 	import JudgementTable from './JudgementTable.svelte';
 	import SignatureBox from './SignatureBox.svelte';
 	import VisitPanel from './VisitPanel.svelte';
-	import Tick from '../form/Tick.svelte';
 
 	interface SignedAcceptance {
 		id: string;
@@ -79,32 +77,6 @@
 	const levelOf = (dish: DishNumber): AcceptanceLine =>
 		judgement.lines.find(({ code }) => code === `level-${end}${dishSuffix(dish)}`)!;
 	const levelsRead = $derived(benches.every(({ dish }) => levelOf(dish).verdict !== 'missing'));
-	const radio = $derived(live.revision.input.ends[end].radio);
-	const OPERATING: { key: keyof RecordPayloads['operating-state']; what: string; not: string }[] = [
-		{
-			key: 'powerControlAsPlanned',
-			what: 'Automatic power control is as planned',
-			not: 'automatic power control'
-		},
-		{
-			key: 'adaptiveModulationAsPlanned',
-			what: 'Adaptive modulation is as planned',
-			not: 'adaptive modulation'
-		},
-		{ key: 'licensedPower', what: 'Power is within the licence', not: 'power above the licence' }
-	];
-	const stated = $derived.by(() => {
-		const { operatingState } = live.recorded.ends[end];
-		return stillHolds(live.recorded, 'operating-state', end, operatingState)
-			? operatingState
-			: null;
-	});
-	const restored = $derived(stated !== null && OPERATING.every(({ key }) => stated[key]));
-	let operating: RecordPayloads['operating-state'] = $state({
-		powerControlAsPlanned: false,
-		adaptiveModulationAsPlanned: false,
-		licensedPower: false
-	});
 	/** The dish whose level is being typed. */
 	let finalOf: DishNumber = $state(1);
 	let finalOpen = $state(false);
@@ -239,34 +211,7 @@
 					{#if bench.message}<Notice kind="trouble">{bench.message}</Notice>{/if}
 				{/each}
 			</div>
-			<div class="flex flex-col gap-3">
-				<h2>Back to operation at {end}</h2>
-				<p class="text-sm">{radio.alignmentState.leave}</p>
-				{#if restored}
-					<p class="font-semibold">Recorded.</p>
-				{:else}
-					{#if stated}
-						<p class="trouble font-semibold" data-testid="not-restored">
-							▲ Not as planned when last looked at: {OPERATING.filter(({ key }) => !stated[key])
-								.map(({ not }) => not)
-								.join('; ')}.
-						</p>
-					{/if}
-					<ul>
-						{#each OPERATING as row (row.key)}
-							<li class="border-line border-b">
-								<Tick bind:checked={operating[row.key]}><span>{row.what}</span></Tick>
-							</li>
-						{/each}
-					</ul>
-					<button
-						class="btn {levelsRead ? 'btn-main' : ''}"
-						onclick={() => void live.add(end, 'operating-state', { ...operating })}
-					>
-						Record the state of {end}
-					</button>
-				{/if}
-			</div>
+			<OperatingForm {end} {live} due={levelsRead} />
 			<div class="contents"><ClosingForms {end} {live} /></div>
 		</section>
 	{/if}

@@ -57,12 +57,14 @@
 		own.alignmentStateConfirmed && live.state.ends[far].alignmentStateConfirmed
 	);
 	const senders = $derived(sendersWhileAligning(live.whole.revision.input, end, live.dish));
-	const entered = $derived(live.recorded.ends[end].alignmentState);
+	const recorded = $derived(live.recorded.ends[end]);
 	const timer = $derived(
-		ready && entered
+		ready && recorded.alignmentState
 			? alignmentTimer(
-					inventoryOf(input, end).radios.map(({ part }) => part),
-					entered.at,
+					inventoryOf(input, end).radios.map(({ key, name, part }) => ({
+						...{ name, part },
+						enteredAt: recorded.radiosIn[key] ?? recorded.alignmentState!.at
+					})),
 					live.nowMs
 				)
 			: undefined
@@ -297,8 +299,8 @@
 		{#if timer && timer.state !== 'runs'}
 			<Notice kind={timer.state === 'over' ? 'trouble' : 'caution'}>
 				{timer.state === 'over'
-					? `By its sheet a radio of ${end} has left the alignment state by itself, ${moment(timer.endsAt)}: enter it again under power.`
-					: `A radio of ${end} leaves the alignment state by itself in ${fixed(timer.minutesLeft, 0)} min.`}
+					? `By its sheet ${timer.radio.toLowerCase()} of ${end} has left the alignment state by itself, ${moment(timer.endsAt)}: enter it again under power.`
+					: `${timer.radio} of ${end} leaves the alignment state by itself in ${fixed(timer.minutesLeft, 0)} min.`}
 			</Notice>
 		{/if}
 		{#if bench.meterTrouble}<Notice kind="trouble">{bench.meterTrouble}</Notice>{/if}

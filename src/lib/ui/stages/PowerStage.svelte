@@ -1,17 +1,19 @@
 <script lang="ts">
-	import { inventoryOf } from '#core/budget/inventory';
+	import { inventoryOf, type RadioItem } from '#core/budget/inventory';
 	import { whileAligning } from '#core/budget/senders';
 	import { ALL_REMAINING, buildStateOf } from '#core/tower/buildState';
 	import { stopStateOf } from '#core/safety/stopCards';
 	import { farEnd, type End } from '#core/ends';
 	import { resolve } from '$app/paths';
-	import type { AlignmentConfirmations } from '#core/record/records';
+	import { allInAlignment, alignmentStateOf, type ALIGNMENT_ROWS } from '#core/record/radioStates';
+	import type { AlignmentConfirmations, RadioInAlignment } from '#core/record/records';
 	import StopCardForm from '../build/StopCardForm.svelte';
 	import Notice from '../form/Notice.svelte';
 	import TextField from '../form/TextField.svelte';
 	import { fixed, moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import Tick from '../form/Tick.svelte';
+	import RadioByRadio from './RadioByRadio.svelte';
 
 	interface Props {
 		end: End;
@@ -21,16 +23,52 @@
 	let { end, live }: Props = $props();
 	const far = $derived(farEnd(end));
 	const input = $derived(live.revision.input.ends[end]);
-	const latest = $derived(live.recorded.ends[end].alignmentState);
+	const own = $derived(live.recorded.ends[end]);
+	const latest = $derived(own.alignmentState);
 	const confirmed = $derived(live.state.ends[end].alignmentStateConfirmed);
 	const farConfirmed = $derived(live.state.ends[far].alignmentStateConfirmed);
 
+	type Row = (typeof ALIGNMENT_ROWS)[number];
+	const RADIO_ROWS: { key: Row; what: (radio: RadioItem) => string; why: string }[] = [
+		{
+			key: 'powerControlOff',
+			what: () => 'Automatic power control is off',
+			why: 'It hides a worse aim by sending more: the reading rises as the pointing worsens.'
+		},
+		{
+			key: 'adaptiveModulationOff',
+			what: () => 'Adaptive modulation is off',
+			why: 'A lower modulation may send more power, and the level jumps.'
+		},
+		{
+			key: 'fixedPower',
+			what: (radio) =>
+				`Power is fixed at ${fixed(radio.alignmentPowerDbm, 0)} dBm in ${radio.part.alignmentState.modulation}`,
+			why: 'The planned level of the far end holds for this power only.'
+		},
+		{
+			key: 'sendsAsListed',
+			what: (radio) =>
+				radio.number === 1
+					? `The transmitter is on, on ${fixed(radio.transmitFrequencyGhz, 3)} GHz`
+					: `As planned: ${whileAligning(radio)}`,
+			why: 'The far end aligns on what the first radio sends; what else sends may be read in its place.'
+		}
+	];
 	const radios = $derived(inventoryOf(live.revision.input, end).radios);
+	/** A record from before each radio was confirmed by itself stands for all of them. */
+	function sinceOf(radio: string): string | undefined {
+		const since =
+			own.radiosIn[radio] ?? (confirmed && !own.alignmentState?.radios ? latest?.at : '');
+		return since ? `In it since ${moment(since)}` : undefined;
+	}
 	/** What of each radio stands while aligning: its own power, frequency and what it waits for. */
 	const settings = $derived(
 		radios.map((radio) => ({
 			key: radio.key,
 			name: radio.name,
+			stands: sinceOf(radio.key),
+			rows: RADIO_ROWS.map(({ key, what, why }) => ({ key, what: what(radio), why })),
 			words: [
 				`${fixed(radio.transmitFrequencyGhz, 4)} GHz, ${fixed(radio.alignmentPowerDbm, 0)} dBm in ${radio.part.alignmentState.modulation}, ${radio.polarization}`,
 				whileAligning(radio)
@@ -39,6 +77,7 @@
 				.join('; ')
 		}))
 	);
+	const several = $derived(radios.length > 1);
 	/** How each kind of radio here enters the state: once where all are alike. */
 	const kinds = $derived([...new Map(radios.map(({ part }) => [part.code, part])).values()]);
 
@@ -55,18 +94,12 @@
 		},
 		{
 			key: 'fixedPower',
-			what:
-				radios.length > 1
-					? 'Power and modulation of every radio are fixed as listed'
-					: `Power is fixed at ${fixed(input.alignmentPowerDbm, 0)} dBm in ${input.radio.alignmentState.modulation}`,
+			what: `Power is fixed at ${fixed(input.alignmentPowerDbm, 0)} dBm in ${input.radio.alignmentState.modulation}`,
 			why: 'The planned level of the far end holds for this power only.'
 		},
 		{
 			key: 'transmitterOn',
-			what:
-				radios.length > 1
-					? `The first radio sends, on ${fixed(input.transmitFrequencyGhz, 3)} GHz; the others as listed`
-					: `The transmitter is on, on ${fixed(input.transmitFrequencyGhz, 3)} GHz`,
+			what: `The transmitter is on, on ${fixed(input.transmitFrequencyGhz, 3)} GHz`,
 			why: 'The far end aligns on what this end sends.'
 		}
 	]);
@@ -108,11 +141,29 @@
 			});
 		}
 	}
-	const allChecked = $derived(Object.values(checks).every((value) => value));
+	/** What was ticked of each radio, where there are several. */
+	let each: RadioInAlignment[] = $state([]);
+	const allChecked = $derived(
+		several ? allInAlignment(alignmentStateOf(each)) : Object.values(checks).every((value) => value)
+	);
 
 	function confirm(): void {
-		void live.add(end, 'alignment-state', { ...checks });
+		void live.add(end, 'alignment-state', several ? alignmentStateOf(each) : { ...checks });
 	}
+
+	/** One radio left by itself or by a hand; the others stay in it. */
+	function leftIt(left: string): void {
+		const list = radios.map(({ key }) => stateOf(key, () => key !== left && !!own.radiosIn[key]));
+		void live.add(end, 'alignment-state', alignmentStateOf(list));
+	}
+
+	const stateOf = (radio: string, holds: (row: Row) => boolean): RadioInAlignment => ({
+		radio,
+		powerControlOff: holds('powerControlOff'),
+		adaptiveModulationOff: holds('adaptiveModulationOff'),
+		fixedPower: holds('fixedPower'),
+		sendsAsListed: holds('sendsAsListed')
+	});
 
 	function leave(): void {
 		void live.add(end, 'alignment-state', {
@@ -145,15 +196,6 @@
 			{kind.alignmentState.enter}
 		</Notice>
 	{/each}
-	{#if radios.length > 1}
-		<ul class="border-line border-t" data-testid="radio-settings">
-			{#each settings as setting (setting.key)}
-				<li class="border-line border-b py-2">
-					<strong>{setting.name}</strong> <span class="num">{setting.words}</span>
-				</li>
-			{/each}
-		</ul>
-	{/if}
 
 	{#if confirmed}
 		<p class="text-lg font-semibold">
@@ -166,6 +208,12 @@
 				? `${far} is ready too: the dishes may move.`
 				: `Wait for ${far}: no dish moves until both ends are ready.`}
 		</p>
+		{#if several}
+			<RadioByRadio
+				radios={settings}
+				onleft={live.mayRecord && Object.keys(own.radiosIn).length > 0 ? leftIt : undefined}
+			/>
+		{/if}
 		<div class="flex flex-wrap gap-3">
 			<a
 				class="btn btn-main"
@@ -176,7 +224,9 @@
 				})}>Go on to align</a
 			>
 			{#if live.mayRecord}
-				<button class="btn" onclick={leave}>It has left that state again</button>
+				<button class="btn" onclick={leave}
+					>{several ? 'All of them have left it again' : 'It has left that state again'}</button
+				>
 			{/if}
 		</div>
 	{:else if live.mayRecord}
@@ -219,18 +269,26 @@
 			</section>
 		{/if}
 		<StopCardForm {end} {live} card="transmit" />
-		<ul class="flex flex-col">
-			{#each rows as row (row.key)}
-				<li class="border-line border-b">
-					<Tick size="large" bind:checked={checks[row.key]}>
-						<span>
-							<span class="block text-lg font-semibold">{row.what}</span>
-							<span class="text-quiet block text-sm">{row.why}</span>
-						</span>
-					</Tick>
-				</li>
-			{/each}
-		</ul>
+		{#if several}
+			<RadioByRadio
+				radios={settings}
+				onchange={(list) => (each = list.map(({ radio, holds }) => stateOf(radio, holds)))}
+				onleft={leftIt}
+			/>
+		{:else}
+			<ul class="flex flex-col">
+				{#each rows as row (row.key)}
+					<li class="border-line border-b">
+						<Tick size="large" bind:checked={checks[row.key]}>
+							<span>
+								<span class="block text-lg font-semibold">{row.what}</span>
+								<span class="text-quiet block text-sm">{row.why}</span>
+							</span>
+						</Tick>
+					</li>
+				{/each}
+			</ul>
+		{/if}
 		<button class="btn btn-main btn-big" disabled={!allChecked || !mayTransmit} onclick={confirm}>
 			{end} is in the alignment state
 		</button>

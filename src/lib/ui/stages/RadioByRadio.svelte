@@ -1,0 +1,96 @@
+<script lang="ts" generics="Row extends string">
+	import { SvelteSet } from 'svelte/reactivity';
+	import Tick from '../form/Tick.svelte';
+
+	interface Radio {
+		key: string;
+		name: string;
+		/** What it is set to, in words. */
+		words: string;
+		/** What stands of it already, in words; it is not asked for then. */
+		stands?: string;
+		rows: { key: Row; what: string; why?: string }[];
+	}
+
+	interface Props {
+		radios: Radio[];
+		/** Told whenever something was ticked: every radio with the rows that hold of it. */
+		onchange?: (radios: { radio: string; holds: (row: Row) => boolean }[]) => void;
+		/** Says of a radio that it no longer stands as it did. */
+		onleft?: (key: string) => void;
+	}
+
+	let { radios, onchange, onleft }: Props = $props();
+	const ticked = new SvelteSet<string>();
+	const tickOf = (radio: string, row: Row): string => `${radio}/${row}`;
+	const done = (radio: Radio): boolean =>
+		radio.stands !== undefined || radio.rows.every(({ key }) => ticked.has(tickOf(radio.key, key)));
+	/** The radio that somebody went back to. */
+	let chosen: string | null = $state(null);
+	const open = $derived(
+		radios.find((radio) => radio.key === chosen && !radio.stands) ??
+			radios.find((radio) => !done(radio))
+	);
+
+	function tick(radio: Radio, row: Row, on: boolean): void {
+		if (on) ticked.add(tickOf(radio.key, row));
+		else ticked.delete(tickOf(radio.key, row));
+		if (done(radio)) chosen = null;
+		onchange?.(
+			radios.map((one) => ({
+				radio: one.key,
+				holds: (key) => one.stands !== undefined || ticked.has(tickOf(one.key, key))
+			}))
+		);
+	}
+</script>
+
+<ol class="border-line border-t" data-testid="radio-settings">
+	{#each radios as radio (radio.key)}
+		<li class="border-line border-b py-2" data-radio={radio.key}>
+			<div class="flex min-h-11 flex-wrap items-center justify-between gap-x-4">
+				<p>
+					<strong>{radio.name}</strong>
+					<span class="num text-quiet text-sm">{radio.words}</span>
+				</p>
+				{#if radio.stands}
+					<span class="flex items-center gap-3">
+						<span class="text-sm font-semibold">{radio.stands}</span>
+						{#if onleft}
+							<button class="btn" onclick={() => onleft(radio.key)}
+								>{radio.name} has left it again</button
+							>
+						{/if}
+					</span>
+				{:else if radio !== open}
+					<span class="flex items-center gap-3">
+						{#if done(radio)}
+							<span class="text-sm font-semibold">Confirmed</span>
+							<button class="btn" onclick={() => (chosen = radio.key)}>Change</button>
+						{:else}
+							<span class="text-quiet text-sm">Then this one</span>
+						{/if}
+					</span>
+				{/if}
+			</div>
+			{#if radio === open}
+				<ul class="flex flex-col">
+					{#each radio.rows as row (row.key)}
+						<li class="border-line border-t">
+							<Tick
+								size="large"
+								checked={ticked.has(tickOf(radio.key, row.key))}
+								onpick={(on) => tick(radio, row.key, on)}
+							>
+								<span>
+									<span class="block text-lg font-semibold">{row.what}</span>
+									{#if row.why}<span class="text-quiet block text-sm">{row.why}</span>{/if}
+								</span>
+							</Tick>
+						</li>
+					{/each}
+				</ul>
+			{/if}
+		</li>
+	{/each}
+</ol>
