@@ -133,7 +133,12 @@ interface PlannedHop {
 }
 
 /** A copy of a demo hop under another name, issued, so that a test builds it from the crate on. */
-export async function freshHop(planner: Page, from: string, name: string): Promise<string> {
+export async function freshHop(
+	planner: Page,
+	from: string,
+	name: string,
+	practice = true
+): Promise<string> {
 	const source = await hopIdOf(planner, from);
 	const hop = await api<PlannedHop>(planner, 'GET', `/hops/${source}`);
 	// Places of its own, far from the demo's: two hops on one channel at one site are an error.
@@ -163,7 +168,7 @@ export async function freshHop(planner: Page, from: string, name: string): Promi
 		name,
 		siteAId: await place('A'),
 		siteBId: await place('B'),
-		practice: true,
+		practice,
 		plan: { ...hop.plan, path: { ...hop.plan.path, profile: null }, landmarks: [] }
 	};
 	const drafted = await api<PlannedHop>(planner, 'POST', '/hops', body);

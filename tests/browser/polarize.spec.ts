@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { freshHop } from './building';
 import { follow, toBench, type Crews } from './follow';
-import { expect, open, person, test } from './people';
+import { api, expect, open, person, test } from './people';
 
 /** One press at the polarization bench, by what its screen says; what kind of press it was. */
 async function press(page: Page, far: 'A' | 'B'): Promise<string> {
@@ -81,4 +81,54 @@ test('two crews align a dual-polarized hop, then turn the feed for the least cro
 	await expect(bay).toContainText('done');
 	await a.page.getByRole('link', { name: 'Go on to fix' }).click();
 	await expect(a.page.getByRole('heading', { name: /^Fix A/ })).toBeVisible();
+});
+
+test('on a real hop both ports are read in volts, each by the curve of its own radio', async ({
+	browser
+}) => {
+	const planner = await person(browser, 'planner');
+	const name = `By meter ${randomUUID()}`;
+	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', name, false);
+	const a = await person(browser, 'crew-a', { width: 390, height: 844 });
+	const b = await person(browser, 'crew-b');
+	await toBench({ A: a.page, B: b.page }, hopId);
+	// Each end gave the baton up once: both stand as the crews left them.
+	const handed = (end: 'A' | 'B', to: 'A' | 'B'): object => ({
+		...{ id: randomUUID(), end, kind: 'baton', recordedAt: new Date().toISOString() },
+		payload: { to, how: 'handed' }
+	});
+	const holds = (await a.page.getByText('Your move · you hold the baton').count()) ? 'A' : 'B';
+	const other = holds === 'A' ? 'B' : 'A';
+	await api(a.page, 'POST', `/hops/${hopId}/records`, {
+		records: [handed(holds, other), handed(other, holds)]
+	});
+
+	await open(a.page, `/hops/${hopId}/a/polarize`);
+	const dialog = a.page.getByRole('dialog');
+	const type = async (volts: string, keep: string): Promise<void> => {
+		for (const key of volts) {
+			const called = key === '.' ? 'Decimal point' : key;
+			await dialog.getByRole('button', { name: called, exact: true }).click();
+		}
+		await dialog.getByRole('button', { name: keep }).click();
+	};
+	const panel = a.page.getByTestId('next-step');
+	await panel.getByRole('button', { name: 'B sends vertical' }).click();
+	await expect(dialog).toContainText('Same polarization at A: radio 1');
+	// What the port cannot give goes no further.
+	await type('9', 'On to the other');
+	await expect(dialog).toContainText('Same polarization at A: radio 1');
+	await type('1.5', 'On to the other');
+	await expect(dialog).toContainText('Other polarization at A: radio 2');
+	await type('0.6', 'Keep both');
+	await expect(dialog).toHaveCount(0);
+	const row = a.page.locator('tr[data-verdict]', { hasText: 'A, vertical' });
+	await expect(row).not.toHaveAttribute('data-verdict', 'missing');
+	const { records } = await api<{ records: { kind: string; payload: object }[] }>(
+		a.page,
+		'GET',
+		`/hops/${hopId}/records?after=0`
+	);
+	const read = records.find(({ kind }) => kind === 'discrimination')!;
+	expect(read.payload).toMatchObject({ sent: 'vertical', coVolts: 1.5, crossVolts: 0.6 });
 });

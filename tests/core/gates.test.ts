@@ -86,6 +86,23 @@ describe('a lift', () => {
 		expect(refusal('guide-hoist', 3, { gear: gearOf(46) }, own)).toBeUndefined();
 		expect(refusal('guide-hoist', 3, { gear: gearOf(45) }, own)?.field).toBe('gear');
 	});
+
+	it('of what no sheet weighs asks for its weight, and is judged by that', () => {
+		const split = builtHop('single', 'by waveguide');
+		const { feeder } = split.ends.A;
+		const { weight: _, ...installation } = feeder.installation!;
+		const unweighed = {
+			...split,
+			ends: { ...split.ends, A: { ...split.ends.A, feeder: { ...feeder, installation } } }
+		};
+		const own = buildSteps(unweighed, soundPlan(unweighed), 'A');
+		const lifted = (gear?: LiftingGear): string | undefined =>
+			refusal('guide-hoist', 3, gear ? { gear } : {}, own)?.message;
+		expect(lifted()).toBe('Needed: what rope, pulley and sling allow.');
+		expect(lifted(gearOf(500))).toBe('Needed: what the load weighs, by its papers or a scale.');
+		expect(lifted({ ...gearOf(60), loadKg: 31 })).toContain('the load is 31 kg');
+		expect(lifted({ ...gearOf(62), loadKg: 31 })).toBeUndefined();
+	});
 });
 
 describe('a supply', () => {

@@ -3,6 +3,8 @@ import { QueryTypes } from 'sequelize';
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import { SILENCE_S } from '#core/record/baton';
 import type { FieldRecord } from '#core/record/records';
+import { updateSimulation } from '$lib/server/repositories/hops';
+import { requireRevision } from '$lib/server/services/feed';
 import { db } from '$lib/server/db/connection';
 import { followFeed } from '$lib/server/services/liveFeed';
 import { closingLook, finish, lock, operating, signAll } from './accepted';
@@ -402,6 +404,31 @@ describe('the simulated meter', () => {
 			{ kind: 'mount-turn', payload: { byDeg: -2.5, compassDeg: 87.5, source: 'simulated' } },
 			{ kind: 'reading' }
 		]);
+	});
+
+	it('reads every other carrier of the dish at the port of its own radio', async () => {
+		const hop = await newHop(planner, [crew], {
+			plan: {
+				configuration: { kind: 'hot-standby', cancellerDb: 0 },
+				end: { couplingCode: 'CU-26' }
+			}
+		});
+		// A start from which much is heard.
+		await updateSimulation(hop.id, 15, null);
+		const { plan } = await requireRevision(hop.id);
+		const planned = (n: number): number => plan.carriers[n - 1]!.received.A.plannedLevelDbm;
+		expect(planned(1) - planned(2)).toBeGreaterThan(3);
+		const first = (await act(hop, { action: 'read' })).body.levelDbm!;
+		const second = await act(hop, { action: 'carrier', carrier: 2 });
+		expect(second.body.levelDbm! - first).toBeCloseTo(planned(2) - planned(1), -0.3);
+		expect((await read(hop)).at(-1)).toMatchObject({
+			kind: 'carrier-level',
+			payload: { carrier: 2, levelDbm: second.body.levelDbm, source: 'simulated' }
+		});
+		for (const carrier of [undefined, 1, 3]) {
+			const refused = await act(hop, { action: 'carrier', carrier });
+			expect([refused.status, refused.error.fields[0]!.field]).toEqual([422, 'carrier']);
+		}
 	});
 
 	it('is not there on a real hop, and needs the baton to move', async () => {

@@ -190,6 +190,9 @@ export interface RecordPayloads {
 		feedDeg: number;
 		coDbm: number;
 		crossDbm: number;
+		/** What the meter showed, where it was read in volts. */
+		coVolts?: number;
+		crossVolts?: number;
 		source: MeterSource;
 	};
 	/** Level of another carrier of the configuration: standby unit, diversity dish, second band. */

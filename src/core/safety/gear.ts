@@ -5,6 +5,8 @@ export interface LiftingGear {
 	slingRatedKg: number;
 	/** Breaking load over greatest load that the locality asks of a rope. */
 	ropeFactor: number;
+	/** What the load weighs, where the plan does not know it: from its papers or a scale. */
+	loadKg?: number;
 }
 
 /** What feeds a unit, by its plate. */

@@ -9,6 +9,8 @@ export const SIMULATOR_ACTIONS = [
 	'tighten',
 	'test',
 	'turn-feed',
-	'both-polarizations'
+	'both-polarizations',
+	/** Another carrier on the same dish, at the port of its own radio. */
+	'carrier'
 ] as const;
 export type SimulatorActionKind = (typeof SIMULATOR_ACTIONS)[number];

@@ -99,6 +99,16 @@ export interface SimulatedHop {
 	offAxisBeamwidths(position: HopPosition, end: End): number;
 	/** Level at one end's receiver, without meter noise. */
 	levelDbm(position: HopPosition, end: End, elapsedS: number): number;
+	/**
+	 * Level of another carrier on the same dish as its radio shows it, dBm: it stands above the first (or below,
+	 * negative) by `aboveFirstDb`, for one dish and one path carry both.
+	 */
+	carrierLevelDbm(
+		position: HopPosition,
+		end: End,
+		aboveFirstDb: number,
+		time: { elapsedS: number; sequence: number }
+	): number;
 	/** What the meter on one end's level port shows; `sequence` makes its noise repeatable. */
 	meterVolts(position: HopPosition, end: End, elapsedS: number, sequence: number): number;
 }
@@ -323,6 +333,13 @@ export function makeSimulatedHop(input: SimulatedHopInput): SimulatedHop {
 			return shift({ ...position, tightened }, end, axis, kickDeg);
 		},
 		levelDbm,
+		carrierLevelDbm(position, end, aboveFirstDb, { elapsedS, sequence }) {
+			const noise = makeRandomStream(input.seed ^ Math.imul(sequence + 3, 3_266_489_917));
+			const { floorDbm, maxInputDbm } = input.ends[end];
+			const levelOfIt = levelDbm(position, end, elapsedS) + aboveFirstDb;
+			const withFloor = sumOfLevelsDb([levelOfIt, floorDbm]);
+			return Math.min(withFloor + METER_NOISE_DB * normalDeviate(noise), maxInputDbm);
+		},
 		meterVolts(position, end, elapsedS, sequence) {
 			const noise = makeRandomStream(input.seed ^ Math.imul(sequence + 1, 2_654_435_761));
 			const faults = faultsOf(position);

@@ -58,7 +58,8 @@ export type Tool =
  * closed against that judgement without the override of a named person.
  */
 export type Gate =
-	| { kind: 'lift'; loadKg: number }
+	/** `loadKg` null: no sheet says it, and who lifts types what the papers or a scale say. */
+	| { kind: 'lift'; loadKg: number | null }
 	| {
 			kind: 'source';
 			unit: { consumptionW: number; supplyMinV: number; power: Pick<UnitPower, 'kind' | 'maxV'> };

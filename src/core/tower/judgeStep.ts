@@ -33,7 +33,9 @@ function throughGate({ gate }: BuildStep, { gear, source }: StepDone): StepVerdi
 	switch (gate?.kind) {
 		case 'lift': {
 			if (!gear) return undefined;
-			const { holds, reason } = judgeLift(gate.loadKg, gear);
+			const loadKg = gate.loadKg ?? gear.loadKg;
+			if (loadKg === undefined) return undefined;
+			const { holds, reason } = judgeLift(loadKg, gear);
 			return { verdict: holds ? 'good' : 'stops', reason };
 		}
 		case 'source': {
@@ -84,6 +86,9 @@ export function refusedStep(
 	const { field, needed } = JUDGED[step.gate.kind];
 	if (record.payload[field] === undefined || record.payload[field] === null) {
 		return { field, message: `Needed: ${needed}.` };
+	}
+	if (step.gate.kind === 'lift' && step.gate.loadKg === null && !record.payload.gear?.loadKg) {
+		return { field: 'gear', message: 'Needed: what the load weighs, by its papers or a scale.' };
 	}
 	const { verdict, reason } = judgeStep(step, record.payload);
 	if (verdict !== 'stops') return undefined;

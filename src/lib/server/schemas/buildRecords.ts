@@ -29,6 +29,8 @@ const kilograms = (label: string): Joi.NumberSchema =>
 	joi.number().min(1).max(100_000).required().label(label);
 const photoIds = (): Joi.ArraySchema =>
 	joi.array().items(uuid().label('Photo')).max(20).default([]).label('Photos');
+/** What a level port shows, V. */
+const portVolts = (label: string): Joi.NumberSchema => joi.number().min(-100).max(100).label(label);
 const levelDbm = (label: string): Joi.NumberSchema =>
 	joi.number().min(-150).max(20).required().label(label);
 const feedDeg = (): Joi.NumberSchema =>
@@ -183,7 +185,8 @@ export const buildPayloads = {
 				ropeBreakingKg: kilograms('Rope breaks at'),
 				pulleyRatedKg: kilograms('Pulley rated'),
 				slingRatedKg: kilograms('Sling rated'),
-				ropeFactor: joi.number().min(1).max(20).required().label('Factor asked here')
+				ropeFactor: joi.number().min(1).max(20).required().label('Factor asked here'),
+				loadKg: joi.number().min(0.1).max(2000).label('Load weighs')
 			})
 			.label('Gear'),
 		source: joi
@@ -213,6 +216,8 @@ export const buildPayloads = {
 		feedDeg: feedDeg(),
 		coDbm: levelDbm('Level on the same polarization'),
 		crossDbm: levelDbm('Level on the other polarization'),
+		coVolts: portVolts('Voltage on the same polarization'),
+		crossVolts: portVolts('Voltage on the other polarization'),
 		source: source()
 	}),
 	'carrier-level': joi.object({

@@ -228,6 +228,13 @@ export const simulatorSchema = joi.object({
 	turned: end()
 		.when('action', { is: 'both-polarizations', then: joi.required() })
 		.label('End whose feed is turned'),
+	carrier: joi
+		.number()
+		.integer()
+		.min(2)
+		.max(8)
+		.when('action', { is: 'carrier', then: joi.required() })
+		.label('Carrier'),
 	test: joi
 		.string()
 		.valid(...TEST_KEYS)

@@ -3,6 +3,8 @@ import type { TestKey } from '#core/diagnose/sights';
 import { measuredInput } from '#core/record/adjusters';
 import { worthKeeping } from '#core/meter/levelFollower';
 import { makeLevelCurve, readingLevelDbm } from '#core/radio/levelCurve';
+import { throughSecondDish } from '#core/budget/configuration';
+import { inventoryOf } from '#core/budget/inventory';
 import type { HopPlanInput } from '#core/budget/planInput';
 import type { Axis, End, PerEnd } from '#core/ends';
 import type { LinearPolarization } from '#core/propagation/rain';
@@ -49,6 +51,8 @@ export interface SimulatorRequest {
 	sent?: LinearPolarization;
 	pair?: 2;
 	turned?: End;
+	/** Of `carrier`: its number in the plan, 2 or more. */
+	carrier?: number;
 	/** Of `test`: what somebody goes to look at. */
 	test?: TestKey;
 	fastenerIndex?: number;
@@ -105,7 +109,10 @@ export async function actOnSimulator(
 		let answer: Omit<SimulatorAnswer, 'results'> | undefined;
 		const results = await appendInTransaction(unit, actor, hopId, revision, async (lastSeq) => {
 			const all = await standingOf(unit, hopId, simulation, revision, lastSeq);
-			const made = perform(dishOf(all, request), request, lastSeq);
+			const made =
+				request.action === 'carrier'
+					? readCarrier(all.main, revision, request, lastSeq)
+					: perform(dishOf(all, request), request, lastSeq);
 			answer = made.answer;
 			if (request.action === 'watch') {
 				const last = await findLastReading(unit, hopId, request);
@@ -117,6 +124,40 @@ export async function actOnSimulator(
 	});
 }
 
+/** Another carrier that comes in through the first dish, read at the port of its own radio. */
+function readCarrier(
+	{ sim, position }: Standing,
+	{ input, plan }: Revision,
+	{ end, carrier: number, readingId }: SimulatorRequest,
+	sequence: number
+): { answer: Omit<SimulatorAnswer, 'results'>; records: NewRecord[] } {
+	const carrier = plan.carriers.find((one) => one.number === number && !throughSecondDish(one));
+	const radio = inventoryOf(input, end).radios.find((one) => one.number === number);
+	if (!carrier || !radio) {
+		throw invalid([
+			{ field: 'carrier', message: 'No such carrier comes in through the first dish.' }
+		]);
+	}
+	const now = new Date();
+	const above = carrier.received[end].plannedLevelDbm - plan.received[end].plannedLevelDbm;
+	const elapsedS = (now.getTime() / 1000) % 86_400;
+	const trueDbm = sim.carrierLevelDbm(position, end, above, { elapsedS, sequence });
+	const { curve, resolutionV } = radio.part.levelPort;
+	const port = makeLevelCurve(curve);
+	const volts = Math.round(port.voltsAt(trueDbm) / resolutionV) * resolutionV;
+	const levelDbm = Number((readingLevelDbm(port.read(volts)) ?? trueDbm).toFixed(2));
+	return {
+		answer: { samples: [], volts, levelDbm },
+		records: [
+			{
+				...{ id: readingId, end, recordedAt: now.toISOString() },
+				kind: 'carrier-level',
+				payload: { carrier: carrier.number, levelDbm, source: SOURCE }
+			}
+		]
+	};
+}
+
 /** A record that the hop of a second dish made, as the feed of the whole hop has it. */
 const ofSecond = (record: NewRecord): NewRecord =>
 	isOfADish(record.kind) ? { ...record, payload: { ...record.payload, dish: 2 } } : record;
@@ -124,7 +165,8 @@ const ofSecond = (record: NewRecord): NewRecord =>
 /** What is asked of a feed that a second dish does not have turned by hand here. */
 const FIRST_DISH_ONLY: ReadonlySet<SimulatorActionKind> = new Set([
 	'turn-feed',
-	'both-polarizations'
+	'both-polarizations',
+	'carrier'
 ]);
 
 function dishOf({ main, second }: Standings, { end, dish, action }: SimulatorRequest): Standing {
@@ -299,6 +341,7 @@ function perform(
 			feedDeg: standing.position[turned].feedDeg,
 			coDbm: levelIn(co),
 			crossDbm: levelIn(cross),
+			...{ coVolts: co, crossVolts: cross },
 			source: SOURCE
 		};
 		return {

@@ -45,26 +45,32 @@
 	const cables = $derived(inventory.cables.length);
 	const runs = $derived(inventory.runs.length);
 
-	let plates = $state({ rope: '', pulley: '', sling: '', factor: '10' });
+	let plates = $state({ load: '', rope: '', pulley: '', sling: '', factor: '10' });
+	/** No sheet says what is lifted here. */
+	const unweighed = $derived(step.gate?.kind === 'lift' && step.gate.loadKg === null);
 	const inRange = (text: string, low: number, high: number): number | undefined => {
 		const number = typedNumber(text);
 		return number !== undefined && number >= low && number <= high ? number : undefined;
 	};
 	const lift = $derived(
-		gear && step.gate?.kind === 'lift' ? judgeLift(step.gate.loadKg, gear) : undefined
+		gear && step.gate?.kind === 'lift'
+			? judgeLift(step.gate.loadKg ?? gear.loadKg ?? 0, gear)
+			: undefined
 	);
 	function typedGear(): void {
 		const rope = inRange(plates.rope, 1, 100_000);
 		const pulley = inRange(plates.pulley, 1, 100_000);
 		const sling = inRange(plates.sling, 1, 100_000);
 		const factor = inRange(plates.factor, 1, 20);
+		const load = unweighed ? inRange(plates.load, 0.1, 2000) : undefined;
 		gear =
-			rope && pulley && sling && factor
+			(load || !unweighed) && rope && pulley && sling && factor
 				? {
 						ropeBreakingKg: rope,
 						pulleyRatedKg: pulley,
 						slingRatedKg: sling,
-						ropeFactor: factor
+						ropeFactor: factor,
+						...(load ? { loadKg: load } : {})
 					}
 				: undefined;
 	}
@@ -121,7 +127,7 @@
 	{#if sheet === 'lift'}
 		<h2>Load against rope, pulley and sling</h2>
 		<div class="grid grid-cols-2 gap-3">
-			{#each [['rope', 'Rope breaks at', 'kg'], ['factor', 'Factor asked here', ''], ['pulley', 'Pulley rated', 'kg'], ['sling', 'Sling rated', 'kg']] as const as [key, label, unit] (key)}
+			{#each [...(unweighed ? [['load', 'Load weighs', 'kg'] as const] : []), ['rope', 'Rope breaks at', 'kg'], ['factor', 'Factor asked here', ''], ['pulley', 'Pulley rated', 'kg'], ['sling', 'Sling rated', 'kg']] as const as [key, label, unit] (key)}
 				<TextField
 					{label}
 					name={key}

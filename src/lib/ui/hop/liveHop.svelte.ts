@@ -50,6 +50,7 @@ export interface SimulatorAction {
 	/** Which frequency pair; the first where nothing is said. */
 	pair?: 2;
 	turned?: End;
+	carrier?: number;
 	test?: string;
 	fastenerIndex?: number;
 }

@@ -6,18 +6,17 @@
 	import { farEnd, type End } from '#core/ends';
 	import { polarizationBench } from '#core/guide/polarizationBench';
 	import { isFixed } from '#core/record/hopState';
+	import { discriminationPorts } from '#core/polarization/ports';
 	import { pairWords, type PairNumber } from '#core/polarization/discrimination';
 	import type { LinearPolarization } from '#core/propagation/rain';
 	import { resolve } from '$app/paths';
 	import { untrack } from 'svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';
-	import { typedNumber } from '../align/numberInput';
 	import { AlignBench } from '../align/bench.svelte';
 	import { mustAsk } from '../build/cardGate';
 	import StopCardForm from '../build/StopCardForm.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
-	import TextField from '../form/TextField.svelte';
 	import { fixed } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 
@@ -39,14 +38,6 @@
 		need.dual ? ['vertical', 'horizontal'] : [input.ends.A.polarization]
 	);
 
-	let co = $state('');
-	let cross = $state('');
-	let tried = $state(false);
-	const coDbm = $derived(typedNumber(co));
-	const crossDbm = $derived(typedNumber(cross));
-	const levelOk = (level: number | undefined): boolean =>
-		level !== undefined && level >= -150 && level <= 20;
-
 	/** What can be sent for a reading: each polarization, on each frequency pair. */
 	const sendings = $derived(
 		need.pairs.flatMap((pair) => planes.map((plane) => ({ pair, plane, key: `${plane}-${pair}` })))
@@ -61,17 +52,43 @@
 			});
 		});
 	}
-	async function keepTyped(plane: LinearPolarization, pair: PairNumber): Promise<void> {
-		tried = true;
-		if (!levelOk(coDbm) || !levelOk(crossDbm)) return;
-		const read = { coDbm: coDbm!, crossDbm: crossDbm! };
-		[co, cross, tried] = ['', '', false];
-		await live.add(end, 'discrimination', {
+	interface Reading {
+		volts: number | null;
+		levelDbm: number;
+	}
+	/** What is being read by hand: the two ports of a sending one after the other. */
+	let beingRead: { plane: LinearPolarization; pair: PairNumber; co: Reading | null } | undefined =
+		$state();
+	let readingOpen = $state(false);
+	const ports = $derived(
+		beingRead ? discriminationPorts(input, end, beingRead.plane, beingRead.pair) : undefined
+	);
+	const port = $derived(beingRead?.co ? ports?.cross : ports?.co);
+	const portCurve = $derived(makeLevelCurve((port?.part ?? input.ends[end].radio).levelPort.curve));
+
+	function ask(plane: LinearPolarization, pair: PairNumber): void {
+		beingRead = { plane, pair, co: null };
+		readingOpen = true;
+	}
+	function keepRead({ volts, levelDbm }: { volts: number | null; levelDbm: number | null }): void {
+		// What the port cannot give is said in the sheet, which stays open.
+		if (!beingRead || levelDbm === null) return;
+		const read = { volts, levelDbm };
+		if (!beingRead.co) {
+			beingRead = { ...beingRead, co: read };
+			return;
+		}
+		const { plane, pair, co } = beingRead;
+		readingOpen = false;
+		void live.add(end, 'discrimination', {
 			sent: plane,
 			...ofPair(pair),
 			turned: end,
 			feedDeg,
-			...read,
+			coDbm: co.levelDbm,
+			crossDbm: levelDbm,
+			...(co.volts === null ? {} : { coVolts: co.volts }),
+			...(volts === null ? {} : { crossVolts: volts }),
 			source: 'hand'
 		});
 	}
@@ -105,6 +122,16 @@
 			).levelPort.curve
 		)
 	);
+	async function askCarrier(carrier: CarrierState['carrier']): Promise<void> {
+		if (practice) {
+			await working.run(async () => {
+				await live.simulate({ end, action: 'carrier', carrier: carrier.number });
+			});
+			return;
+		}
+		carrierAsked = carrier;
+		carrierOpen = true;
+	}
 	function keepCarrier(levelDbm: number | null): void {
 		// What the port cannot give is said in the sheet, which stays open.
 		if (!carrierAsked || levelDbm === null) return;
@@ -115,32 +142,12 @@
 </script>
 
 {#snippet reading(main: string | undefined)}
-	{#if !practice}
-		<div class="grid grid-cols-2 gap-3">
-			<TextField
-				label="Same polarization"
-				name="co-level"
-				unit="dBm"
-				numeric
-				bind:value={co}
-				error={tried && !levelOk(coDbm) ? 'A level from −150 to 20 dBm.' : undefined}
-			/>
-			<TextField
-				label="Other polarization"
-				name="cross-level"
-				unit="dBm"
-				numeric
-				bind:value={cross}
-				error={tried && !levelOk(crossDbm) ? 'A level from −150 to 20 dBm.' : undefined}
-			/>
-		</div>
-	{/if}
 	{#each sendings as { plane, pair, key } (key)}
 		<button
 			class="btn {key === main ? 'btn-main btn-big' : ''}"
 			disabled={working.busy}
-			onclick={() => void (practice ? readBoth(plane, pair) : keepTyped(plane, pair))}
-			>{practice ? 'Read both here' : 'Record'}, {far} sends {plane}{pairWords(pair)}</button
+			onclick={() => void (practice ? readBoth(plane, pair) : ask(plane, pair))}
+			>Read both here, {far} sends {plane}{pairWords(pair)}</button
 		>
 	{/each}
 {/snippet}
@@ -288,10 +295,8 @@
 							{#if live.mayRecord}
 								<button
 									class="btn px-3"
-									onclick={() => {
-										carrierAsked = carrier;
-										carrierOpen = true;
-									}}>Read {carrier.name.toLowerCase()}</button
+									disabled={working.busy}
+									onclick={() => void askCarrier(carrier)}>Read {carrier.name.toLowerCase()}</button
 								>
 							{/if}
 						</li>
@@ -307,4 +312,20 @@
 	title="Level of {carrierAsked?.name.toLowerCase() ?? 'the carrier'} at {end}"
 	curve={carrierCurve}
 	onreading={({ levelDbm }) => keepCarrier(levelDbm)}
+/>
+
+<ReadingSheet
+	bind:open={readingOpen}
+	title="{beingRead?.co ? 'Other' : 'Same'} polarization at {end}: {port?.name.toLowerCase() ??
+		'the radio'}"
+	description={beingRead
+		? `${far} sends ${beingRead.plane}${pairWords(beingRead.pair)}. ${
+				beingRead.co
+					? `Read after ${fixed(beingRead.co.levelDbm, 1)} dBm on the same polarization, now the weak one.`
+					: 'First the strong one, then the other.'
+			}`
+		: ''}
+	curve={portCurve}
+	enterLabel={beingRead?.co ? 'Keep both' : 'On to the other'}
+	onreading={keepRead}
 />
