@@ -221,7 +221,7 @@ test('mistakes are found at the step where they happen', async ({ browser }) => 
 	await open(page, `/hops/${hopId}/a/accept`);
 	const back = page.getByTestId('operating-form');
 	await expect(back.getByRole('button', { name: 'Record the state of A' })).toBeDisabled();
-	await expect(back.getByTestId('not-answered')).toContainText('Not answered yet: 3.');
+	await expect(back.getByTestId('not-answered')).toContainText('Not answered yet: 6.');
 	await recordOperating(page, 'A', /power control/);
 	await expect(page.getByTestId('not-restored')).toContainText('automatic power control');
 	await expect(
@@ -246,7 +246,10 @@ test('power waits for the building and the card; a step left out needs a cause',
 	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Power ${randomUUID()}`);
 	const { page } = await person(browser, 'crew-a', { width: 390, height: 844 });
 	await open(page, `/hops/${hopId}/a/power`);
-	for (const box of await page.getByRole('checkbox').all()) await box.check();
+	// Two radios, each with four things to see; the first done, the next is asked.
+	const unticked = page.getByRole('checkbox', { checked: false });
+	for (let ticked = 0; ticked < 8; ticked++) await unticked.first().click();
+	await expect(unticked).toHaveCount(0);
 	const confirm = page.getByRole('button', { name: 'A is in the alignment state' });
 	await expect(confirm).toBeDisabled();
 	const left = page.getByTestId('left-to-build');
@@ -260,6 +263,15 @@ test('power waits for the building and the card; a step left out needs a cause',
 	await expect(left).toHaveCount(0);
 	await expect(confirm).toBeDisabled();
 	await answerCard(page, 'transmit');
+	await confirm.click();
+	await expect(page.getByText('A is in the alignment state, confirmed')).toBeVisible();
+
+	// One radio that leaves takes the end out; it alone is asked for again.
+	await page.getByRole('button', { name: 'Radio 2 has left it again' }).click();
+	await expect(confirm).toBeDisabled();
+	await expect(page.locator('[data-radio=radio-1]')).toContainText('In it since');
+	await expect(unticked).toHaveCount(4);
+	for (let ticked = 0; ticked < 4; ticked++) await unticked.first().click();
 	await confirm.click();
 	await expect(page.getByText('A is in the alignment state, confirmed')).toBeVisible();
 });

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Browser, Page } from '@playwright/test';
 import { doSteps, freshHop, reissue } from './building';
 import { closeEnd, fixBoth, follow, toBench, type Crews } from './follow';
-import { api, expect, open, person, recordOperating, test } from './people';
+import { api, expect, open, person, proveServices, recordOperating, test } from './people';
 
 const ENDS = ['A', 'B'] as const;
 type End = (typeof ENDS)[number];
@@ -72,6 +72,7 @@ async function closeAndSign(browser: Browser, crews: Crews, hopId: string): Prom
 			page.getByRole('button', { name: `Read the final level at ${end} again` })
 		).toBeVisible();
 		await recordOperating(page, end);
+		await proveServices(page);
 		await closeEnd(page, end);
 	}
 	const { page } = await person(browser, 'acceptor');
@@ -145,6 +146,7 @@ test('four radios from the crate to the signature; a wrong radio and a wrong bla
 	await polarize(crews, hopId);
 	for (const end of ENDS) await readCarriers(crews[end], hopId, end);
 	const signed = await closeAndSign(browser, crews, hopId);
+	await expect(signed.getByText('Services on their ports at B')).toBeVisible();
 	await expect(
 		signed.getByText('Discrimination at B, horizontal sent, second frequency')
 	).toBeVisible();

@@ -123,6 +123,17 @@ export async function confirmAlignmentState(page: Page, end: 'A' | 'B'): Promise
 	await readyToClimb(page, end);
 }
 
+/** Every service of the plan proved at an end, where it names any. */
+export async function proveServices(page: Page): Promise<void> {
+	const form = page.getByTestId('service-check');
+	if (!(await form.count())) return;
+	for (const yes of await form.getByRole('button', { name: 'Yes', exact: true }).all()) {
+		await yes.click();
+	}
+	await form.getByRole('button', { name: 'Record the services' }).click();
+	await expect(form).toContainText('Each goes the way of the plan.');
+}
+
 /** An end back in operation, of each radio as planned but for what the questions in `not` ask. */
 export async function recordOperating(page: Page, end: 'A' | 'B', not?: RegExp): Promise<void> {
 	const form = page.getByTestId('operating-form');

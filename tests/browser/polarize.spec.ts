@@ -1,5 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
+import type { HopPlan } from '#core/budget/hopPlan';
+import type { HopPlanInput } from '#core/budget/planInput';
+import { adjusterAngleDeg, adjusterTurns } from '#core/sweep/adjusterScale';
 import { freshHop } from './building';
 import { follow, toBench, type Crews } from './follow';
 import { api, expect, open, person, test } from './people';
@@ -92,15 +95,37 @@ test('on a real hop both ports are read in volts, each by the curve of its own r
 	const a = await person(browser, 'crew-a', { width: 390, height: 844 });
 	const b = await person(browser, 'crew-b');
 	await toBench({ A: a.page, B: b.page }, hopId);
-	// Each end gave the baton up once: both stand as the crews left them.
-	const handed = (end: 'A' | 'B', to: 'A' | 'B'): object => ({
-		...{ id: randomUUID(), end, kind: 'baton', recordedAt: new Date().toISOString() },
-		payload: { to, how: 'handed' }
+	const { planRevision } = await api<{
+		planRevision: {
+			input: Pick<HopPlanInput, 'ends'>;
+			plan: Pick<HopPlan, 'dish' | 'received'>;
+		};
+	}>(planner.page, 'GET', `/hops/${hopId}/as-built.json`);
+	const { input, plan } = planRevision;
+	const said = (end: 'A' | 'B', kind: string, payload: object): object => ({
+		...{ id: randomUUID(), end, kind, recordedAt: new Date().toISOString(), payload }
 	});
+	/** What a crew reads about the middle of a main lobe, after which it hands over. */
+	const aimed = (end: 'A' | 'B', to: 'A' | 'B'): object[] => [
+		...(['azimuth', 'tilt'] as const).flatMap((axis) => {
+			const adjuster = input.ends[end].mount[axis];
+			const { beamwidthDeg } = plan.dish[end];
+			const half = adjusterTurns(adjuster, beamwidthDeg / 2);
+			return [-half, half, 0].flatMap((toTurns) => {
+				const off = adjusterAngleDeg(adjuster, toTurns) / beamwidthDeg;
+				const levelDbm = plan.received[end].plannedLevelDbm - 12 * off ** 2;
+				return [
+					said(end, 'move', { axis, toTurns, viaTurns: [], source: 'hand' }),
+					said(end, 'reading', { volts: null, levelDbm, source: 'hand', purpose: 'watch' })
+				];
+			});
+		}),
+		said(end, 'baton', { to, how: 'handed' })
+	];
 	const holds = (await a.page.getByText('Your move · you hold the baton').count()) ? 'A' : 'B';
 	const other = holds === 'A' ? 'B' : 'A';
 	await api(a.page, 'POST', `/hops/${hopId}/records`, {
-		records: [handed(holds, other), handed(other, holds)]
+		records: [...aimed(holds, other), ...aimed(other, holds)]
 	});
 
 	await open(a.page, `/hops/${hopId}/a/polarize`);

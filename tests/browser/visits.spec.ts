@@ -75,7 +75,13 @@ async function acceptHop(crew: Page, acceptor: Page, hopId: string): Promise<voi
 			await add(end, 'operating-state', {
 				powerControlAsPlanned: true,
 				adaptiveModulationAsPlanned: true,
-				licensedPower: true
+				licensedPower: true,
+				radios: ['radio-1', 'radio-2'].map((radio) => ({
+					radio,
+					powerControlAsPlanned: true,
+					adaptiveModulationAsPlanned: true,
+					licensedPower: true
+				}))
 			});
 			await add(end, 'closing-check', {
 				answers: Object.fromEntries(yes.map((key) => [key, 'yes'])),

@@ -204,6 +204,7 @@ const SAMPLES: { [K in RecordKind]: RecordPayloads[K] } = {
 		answers: Object.fromEntries(CLOSING_QUESTIONS.map(({ key }) => [key, 'yes' as const])),
 		note: ''
 	},
+	'service-check': { answers: { 'service-1': 'yes' }, note: '' },
 	snag: { snagId: 's', text: 'x', owner: 'y', due: '2027-01-01', photoIds: [] },
 	'snag-closed': { snagId: 's', note: 'x' },
 	'visit-opened': { visitId: 'v', purpose: 'repair', why: 'x', people: ['Ada'] },

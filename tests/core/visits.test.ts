@@ -171,6 +171,7 @@ describe('a record in words', () => {
 		],
 		['A', 'crew-signature', { name: 'Ada', method: 'typed' }],
 		['A', 'closing-check', { answers: {}, note: '' }],
+		['A', 'service-check', { answers: { 'service-1': 'yes', 'service-2': 'no' }, note: '' }],
 		[
 			'A',
 			'snag',
@@ -229,6 +230,7 @@ describe('a record in words', () => {
 			  "Soak, 60 min: 2 errored seconds",
 			  "Signed for the crew: Ada",
 			  "Final look",
+			  "Services proved: 1 of 2",
 			  "Snag: Label missing (Ada)",
 			  "Snag closed, Label missing: Glued on (Bo)",
 			  "Visit begun, check after a storm: Gale",

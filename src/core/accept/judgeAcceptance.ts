@@ -15,6 +15,7 @@ import {
 	type HopState
 } from '../record/hopState';
 import { allInOperation, outOfOperation, radiosText } from '../record/radioStates';
+import { serviceKey } from '../budget/services';
 import { dishSuffix, dishWords, type DishNumber } from '../record/secondDish';
 import { levelOfReading } from '../record/levelOfReading';
 import { levelText, numberText } from '../units/text';
@@ -57,6 +58,7 @@ export function judgeAcceptance(state: HopState): AcceptanceJudgement {
 			]),
 			...besideLines(state, end),
 			operatingLine(state, end),
+			...serviceLines(state, end),
 			closingLine(state, end)
 		]),
 		...discriminationLines(state),
@@ -173,6 +175,44 @@ function discriminationLines(state: HopState): AcceptanceLine[] {
 			verdict: verdict === 'reached' ? 'pass' : verdict === 'short' ? 'deviation' : 'missing',
 			reason: verdict === 'missing' ? again(state, 'discrimination', end, reason) : reason
 		}));
+}
+
+/** Services that a crew has proved, or not, at an end; nothing where the plan names none. */
+function serviceLines(state: HopState, end: End): AcceptanceLine[] {
+	const { services } = state.input;
+	if (services.length === 0) return [];
+	const latest = state.ends[end].serviceCheck;
+	const base = {
+		code: `services-${end}`,
+		end,
+		label: `Services on their ports at ${end}`,
+		planned: `${services.length} on their way`
+	};
+	if (!latest) {
+		return [{ ...base, measured: '', verdict: 'missing', reason: 'Nobody has proved them yet.' }];
+	}
+	if (!stillHolds(state, 'service-check', end, latest)) {
+		return [
+			{
+				...base,
+				measured: '',
+				verdict: 'missing',
+				reason: again(state, 'service-check', end, 'Prove them again.')
+			}
+		];
+	}
+	const answerOf = (i: number): 'yes' | 'no' | undefined => latest.answers[serviceKey(i)];
+	const proved = services.filter((_, i) => answerOf(i) === 'yes').length;
+	const wrong = services.filter((_, i) => answerOf(i) === 'no').map(({ name }) => name);
+	const open = services.filter((_, i) => answerOf(i) === undefined).map(({ name }) => name);
+	const measured = `${proved} of ${services.length}`;
+	if (wrong.length > 0) {
+		const reason = `Not the way of the plan: ${wrong.join(', ')}. Follow the cable from port to port.`;
+		return [{ ...base, measured, verdict: 'deviation', reason }];
+	}
+	return open.length > 0
+		? [{ ...base, measured, verdict: 'missing', reason: `Not proved: ${open.join(', ')}.` }]
+		: [{ ...base, measured, verdict: 'pass', reason: 'Each goes the way of the plan.' }];
 }
 
 function testLine(state: HopState): AcceptanceLine {

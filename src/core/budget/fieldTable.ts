@@ -7,6 +7,8 @@ interface NumberField {
 	initial?: number | null;
 	/** Empty means "there is none", not "nobody has said". */
 	orNone?: true;
+	/** A whole number. */
+	whole?: true;
 	/** Decimals at most when it is shown for typing. */
 	digits?: number;
 	example?: number;

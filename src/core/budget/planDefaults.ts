@@ -30,6 +30,7 @@ export const END_DEFAULTS = {
 	secondInterferenceDbm: null,
 	cable: null,
 	cableLengthM: END_INITIAL.cableLengthM,
+	rackFreeUnits: END_INITIAL.rackFreeUnits,
 	crewContact: END_INITIAL.crewContact,
 	indoorUnit: null,
 	powerSource: null,

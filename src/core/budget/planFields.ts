@@ -178,6 +178,20 @@ export const HOP_FIELDS = {
 			}
 		}
 	},
+	services: {
+		type: 'list',
+		label: 'Services',
+		most: 64,
+		item: {
+			name: { type: 'text', label: 'Service', most: 80, least: 1 },
+			mbitS: { type: 'number', label: 'Bit rate', from: 0.01, to: 100_000 },
+			radio: { type: 'number', label: 'Radio', from: 0, to: 8, whole: true, initial: 0 },
+			slotA: { type: 'number', label: 'Slot at A', from: 0, to: 40, whole: true, initial: 0 },
+			portA: { type: 'number', label: 'Port at A', from: 1, to: 200, whole: true },
+			slotB: { type: 'number', label: 'Slot at B', from: 0, to: 40, whole: true, initial: 0 },
+			portB: { type: 'number', label: 'Port at B', from: 1, to: 200, whole: true }
+		}
+	},
 	landmarks: {
 		type: 'list',
 		label: 'Landmarks',
@@ -288,6 +302,15 @@ export const END_FIELDS = {
 	},
 	transmitPowerDbm: { type: 'number', label: 'Operating power', from: -60, to: 50, example: 16 },
 	alignmentPowerDbm: { type: 'number', label: 'Alignment power', from: -60, to: 50, example: 15 },
+	rackFreeUnits: {
+		type: 'number',
+		label: 'Free height in the rack',
+		whole: true,
+		from: 0,
+		to: 60,
+		initial: null,
+		orNone: true
+	},
 	mountSide: {
 		type: 'word',
 		label: 'Side of the mast',

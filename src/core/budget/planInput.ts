@@ -69,6 +69,19 @@ export interface PathInput extends PathFieldValues {
 	profile: TerrainProfile | null;
 }
 
+/** A service that the hop carries, and the ports it plugs in at. */
+export interface PlannedService {
+	name: string;
+	mbitS: number;
+	/** Radio that carries it, 1 or more; 0: all of them together. */
+	radio: number;
+	/** Slot 0 on a closed unit, which has none. */
+	slotA: number;
+	portA: number;
+	slotB: number;
+	portB: number;
+}
+
 export interface Landmark extends GeoPoint {
 	name: string;
 }
@@ -97,6 +110,8 @@ export interface EndTypedValues {
 	/** The same on the second frequency pair. */
 	secondInterferenceDbm: number | null;
 	cableLengthM: number;
+	/** Free height in the rack, U; null while nobody has said. Missing in plans from before it. */
+	rackFreeUnits: number | null;
 	mountSide: 'left' | 'right' | 'centred';
 	landmark: string;
 	siteNotes: string;
@@ -187,6 +202,8 @@ export interface HopFieldValues {
 	/** One-sigma uncertainty of the first heading and of the first tilt, degrees. */
 	search: { compassSigmaDeg: number; levelSigmaDeg: number };
 	landmarks: readonly Landmark[];
+	/** Missing in plans from before services could be typed. */
+	services: readonly PlannedService[];
 	kFactor: number;
 	/** Losses the planner adds for what is not modelled (radome, wet cover), dB. */
 	additionalLossDb: number;

@@ -11,7 +11,9 @@ import type { Found, PlanFinding } from '../finding/planFinding';
 import type { DirectionBudget } from './directionBudget';
 import type { HopPlan } from './planTypes';
 import { availabilityText } from './availability';
-import { carriersOf, carriesTraffic, radiosOf } from './configuration';
+import { carriersOf, radiosOf } from './configuration';
+import { serviceFindings } from './serviceChecks';
+import { hopCapacityMbitS } from './services';
 import { airFindings } from './airChecks';
 import { secondPathsOf } from './pathFigures';
 import { antennaAmslM, supplyVoltageV, type HopPlanInput } from './planInput';
@@ -44,6 +46,7 @@ export function resultFindings(input: HopPlanInput, plan: HopPlan): PlanFinding[
 	secondPathFindings(input, found);
 	nearFieldFindings(input, plan, found);
 	airFindings(input, plan, found);
+	serviceFindings(input, found);
 	wholeFindings(input, plan, found);
 	return list;
 }
@@ -173,16 +176,6 @@ function pointingFindings(input: HopPlanInput, plan: HopPlan, end: End, found: F
 	}
 }
 
-/** What the carriers with traffic of their own carry together at their operating modulation, Mbit/s. */
-function capacityMbitS(input: HopPlanInput): number {
-	return carriersOf(input)
-		.filter((carrier) => carriesTraffic(carrier, input.configuration.kind))
-		.reduce((sum, { radio, modulation, channelWidthMhz }) => {
-			const own = radio.A.modulations.find(({ name }) => name === modulation);
-			return sum + (own?.mbitSPerMhz ?? 0) * channelWidthMhz;
-		}, 0);
-}
-
 /** What feeds the end, and what stands indoors, against what they have to serve. */
 function sourceFindings(input: HopPlanInput, end: End, found: Found): void {
 	const { powerSource, indoorUnit } = input.ends[end];
@@ -196,7 +189,7 @@ function sourceFindings(input: HopPlanInput, end: End, found: Found): void {
 		);
 	}
 	const carriedMbitS = indoorUnit && serviceCapacityMbitS(indoorUnit);
-	const wantedMbitS = capacityMbitS(input);
+	const wantedMbitS = hopCapacityMbitS(input);
 	if (indoorUnit && typeof carriedMbitS === 'number' && carriedMbitS < wantedMbitS) {
 		found(
 			'warning',

@@ -54,6 +54,8 @@ export const EVIDENCE = [
 	'alignment-state',
 	/** The last look at the end, and the crew's word for it. */
 	'closing-check',
+	/** Each service on its way. */
+	'service-check',
 	'crew-signature'
 ] as const;
 export type Evidence = (typeof EVIDENCE)[number];
@@ -111,6 +113,7 @@ export const VOIDED_BY: Readonly<
 	'operating-state': { own: ['state-entered', ...REPLACED], far: NONE },
 	'alignment-state': { own: ['state-left', ...REPLACED], far: NONE },
 	'closing-check': { own: WORK, far: NONE },
+	'service-check': { own: REPLACED, far: NONE },
 	'crew-signature': { own: WORK, far: NONE }
 };
 

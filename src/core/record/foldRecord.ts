@@ -315,6 +315,8 @@ function said(state: HopState, record: FieldRecord, findings: Findings): HopStat
 			return keep({ torqueTool: noted(record, record.payload) });
 		case 'error-test':
 			return keep({ errorTest: noted(record, record.payload) });
+		case 'service-check':
+			return keep({ serviceCheck: noted(record, record.payload) });
 		case 'closing-check':
 			return keep({ closingCheck: noted(record, record.payload) });
 		case 'crew-signature':

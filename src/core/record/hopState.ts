@@ -78,6 +78,7 @@ export interface EndState {
 	lockSteps: readonly Noted<RecordPayloads['lock-step']>[];
 	torqueTool: Noted<RecordPayloads['torque-tool']> | null;
 	closingCheck: Noted<RecordPayloads['closing-check']> | null;
+	serviceCheck: Noted<RecordPayloads['service-check']> | null;
 	crewSignature: Noted<RecordPayloads['crew-signature']> | null;
 	errorTest: Noted<RecordPayloads['error-test']> | null;
 	stopCards: Readonly<Partial<Record<StopCard, AnsweredCard>>>;
@@ -186,6 +187,7 @@ const EMPTY_END: EndState = {
 	lockSteps: [],
 	torqueTool: null,
 	closingCheck: null,
+	serviceCheck: null,
 	crewSignature: null,
 	errorTest: null,
 	stopCards: {},

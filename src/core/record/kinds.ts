@@ -274,6 +274,14 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 		say: ({ name }) => `Signed for the crew: ${name}`
 	},
 	'closing-check': { changes: NOTHING, needsBaton: false, say: () => 'Final look' },
+	'service-check': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ answers }) => {
+			const all = Object.values(answers);
+			return `Services proved: ${all.filter((answer) => answer === 'yes').length} of ${all.length}`;
+		}
+	},
 	snag: {
 		changes: NOTHING,
 		needsBaton: false,

@@ -1,9 +1,11 @@
 import type { CableItem, IndoorItem, Inventory } from '../../budget/inventory';
+import { serviceLine } from '../../budget/services';
 import { BOARD_WORDS, boardsInOrder, emptySlots, radioPorts } from '../../catalogue/chassis';
 import type { BoardData, ChassisData } from '../../catalogue/parts';
+import type { End } from '../../ends';
 import { numberText } from '../../units/text';
 import type { BuildSite, Draft } from '../buildStep';
-import { counted } from '../quantity';
+import { atLeast, counted } from '../quantity';
 
 export const EARTH_CAUTION = 'Local code and a licensed person decide on earthing.';
 
@@ -14,7 +16,7 @@ const PLACE_WORDS: Record<IndoorItem['part']['place'], string> = {
 };
 
 /** What stands under a roof. */
-export function indoorSteps({ own, inventory }: BuildSite): Draft[] {
+export function indoorSteps({ own, inventory, input, end }: BuildSite): Draft[] {
 	const { indoorUnit, powerSource, cables } = inventory;
 	const stands = [indoorUnit, powerSource].filter((item) => item !== null);
 	if (stands.length === 0) return [];
@@ -29,7 +31,17 @@ export function indoorSteps({ own, inventory }: BuildSite): Draft[] {
 			items: [item.key],
 			duties: ['mount'],
 			tools: ['spanners'],
-			people: item.part.weightKg > 20 ? 2 : 1
+			people: item.part.weightKg > 20 ? 2 : 1,
+			...(item.kind === 'indoor-unit' && item.part.place === 'rack' && item.part.heightUnits
+				? {
+						quantity: atLeast(
+							'Free height units found',
+							item.part.heightUnits,
+							'U',
+							`sheet of ${item.part.code}`
+						)
+					}
+				: {})
 		})),
 		{
 			base: 'indoor-earth',
@@ -49,13 +61,30 @@ export function indoorSteps({ own, inventory }: BuildSite): Draft[] {
 						base: 'indoor-ports',
 						phase,
 						title: 'Each cable on its port, labelled at both ends',
-						why: 'Two cables changed over look alike from below, and send the wrong way.',
-						lines: cables.map((cable, i) => portLine(inventory, cable, i)),
+						why: 'Two cables changed over look alike from below, and send the wrong way. A label reads the same at both ends.',
+						lines: cables.map(
+							(cable, i) =>
+								`${portLine(inventory, cable, i)}; label “${cableLabel(end, inventory, cable, i)}”`
+						),
 						photo: true,
 						caution: 'Supply off.',
 						items: [...stands.map(({ key }) => key), ...cables.map(({ key }) => key)],
 						duties: ['connect' as const],
 						quantity: counted('Labels', 2 * cables.length, 'both ends of each')
+					}
+				]
+			: []),
+		...(indoorUnit && input.services.length
+			? [
+					{
+						base: 'service-cables',
+						phase,
+						title: 'Each service on its port, labelled at both ends',
+						why: 'What is plugged one port beside carries the wrong traffic and raises no alarm. They are proved one by one before acceptance.',
+						lines: input.services.map((service) => serviceLine(input, end, service)),
+						items: [indoorUnit.key],
+						duties: ['connect' as const],
+						quantity: counted('Labels', 2 * input.services.length, 'both ends of each')
 					}
 				]
 			: [])
@@ -121,6 +150,28 @@ function chassisSteps(unit: IndoorItem, { boards, optical }: ChassisData): Draft
 			duties: ['connect']
 		}
 	];
+}
+
+/**
+ * What stands on the label of a radio's cable, the same at both its ends: end, radio, plane and port, such as
+ * "A · radio 2 · H · slot 1, port 2".
+ *
+ * @param place of the port among those for radios, 0 or more
+ */
+export function cableLabel(
+	end: End,
+	{ radios, indoorUnit }: Pick<Inventory, 'radios' | 'indoorUnit'>,
+	cable: Pick<CableItem, 'radio' | 'name'>,
+	place: number
+): string {
+	const radio = radios.find(({ number }) => number === cable.radio);
+	const port = (indoorUnit && radioPorts(indoorUnit.part)[place]) ?? `Port ${place + 1}`;
+	const plane = radio?.polarization === 'horizontal' ? 'H' : 'V';
+	return [
+		end,
+		radio ? `radio ${radio.number} · ${plane}` : cable.name.toLowerCase(),
+		port.toLowerCase()
+	].join(' · ');
 }
 
 /**

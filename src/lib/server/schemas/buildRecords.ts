@@ -107,6 +107,7 @@ type BuildKind =
 	| 'error-test'
 	| 'crew-signature'
 	| 'closing-check'
+	| 'service-check'
 	| 'snag'
 	| 'snag-closed'
 	| 'visit-opened'
@@ -241,6 +242,16 @@ export const buildPayloads = {
 			.required()
 			.label('Errored seconds'),
 		bitErrorRatio: joi.number().min(0).max(1).allow(null).required().label('Bit error ratio'),
+		note: optionalText('Note', 400)
+	}),
+	'service-check': joi.object({
+		answers: joi
+			.object()
+			.pattern(/^service-[1-9]\d?$/, joi.string().valid('yes', 'no'))
+			.min(1)
+			.max(64)
+			.required()
+			.label('Answers'),
 		note: optionalText('Note', 400)
 	}),
 	'closing-check': joi.object({

@@ -7,7 +7,8 @@ function schemaOf(field: PlanField): Joi.Schema {
 	switch (field.type) {
 		case 'number': {
 			const range = joi.number().min(field.from).max(field.to);
-			return settled(field.orNone ? range.allow(null) : range, field);
+			const whole = field.whole ? range.integer() : range;
+			return settled(field.orNone ? whole.allow(null) : whole, field);
 		}
 		case 'word':
 			return settled(joi.string().valid(...field.words), field);

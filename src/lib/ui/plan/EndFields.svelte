@@ -52,6 +52,9 @@
 	const rule = $derived(CONFIGURATION_RULES[configuration]);
 	const radio = $derived(parts.radios.find((part) => part.code === values.radioCode));
 	const feeder = $derived(parts.feeders.find((part) => part.code === values.feederCode));
+	const indoorUnit = $derived(
+		parts.indoorUnits.find((part) => part.code === values.indoorUnitCode)
+	);
 	const mount = $derived(parts.mounts.find((part) => part.code === values.mountCode));
 	const couplings = $derived(parts.couplings.filter((part) => rule.couplings.includes(part.kind)));
 </script>
@@ -213,6 +216,16 @@
 				error={errorAt(at('powerSourceCode'))}
 			/>
 		</div>
+		{#if indoorUnit?.place === 'rack'}
+			<TextField
+				label="Free height units in the rack at {end}"
+				unit="U"
+				name={at('rackFreeUnits')}
+				bind:value={values.rackFreeUnits}
+				hint="As the survey found it; {indoorUnit.code} takes {indoorUnit.heightUnits} U. Empty while nobody has looked."
+				error={errorAt(at('rackFreeUnits'))}
+			/>
+		{/if}
 		<SelectField
 			label="Dish stands on the"
 			name={at('mountSide')}

@@ -22,7 +22,7 @@ const BY_FIELD: readonly [RegExp, SheetId][] = [
 		'channel'
 	],
 	[/^ends\.[AB]\.antennaHeightAglM$/, 'path'],
-	[/^ends\./, 'ends'],
+	[/^(ends\.|services)/, 'ends'],
 	[/^(path|kFactor)/, 'path'],
 	[/^(workDate|search|landmarks)/, 'pointing'],
 	[

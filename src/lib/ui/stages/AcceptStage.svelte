@@ -18,6 +18,7 @@
 	import { moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import { SecondDishHop } from '../hop/secondDishHop.svelte';
+	import ServiceCheck from './ServiceCheck.svelte';
 	import OperatingForm from './OperatingForm.svelte';
 	import ClosingForms from './ClosingForms.svelte';
 	import ImportNote from '../frame/ImportNote.svelte';
@@ -212,6 +213,7 @@
 				{/each}
 			</div>
 			<OperatingForm {end} {live} due={levelsRead} />
+			<ServiceCheck {end} {live} />
 			<div class="contents"><ClosingForms {end} {live} /></div>
 		</section>
 	{/if}

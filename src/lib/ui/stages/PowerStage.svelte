@@ -148,7 +148,16 @@
 	);
 
 	function confirm(): void {
-		void live.add(end, 'alignment-state', several ? alignmentStateOf(each) : { ...checks });
+		const said = several ? alignmentStateOf(each) : { ...checks };
+		// Entered anew some day, nothing is ticked from before.
+		each = [];
+		checks = {
+			powerControlOff: false,
+			adaptiveModulationOff: false,
+			fixedPower: false,
+			transmitterOn: false
+		};
+		void live.add(end, 'alignment-state', said);
 	}
 
 	/** One radio left by itself or by a hand; the others stay in it. */

@@ -4,6 +4,7 @@
 	import { ENDS } from '#core/ends';
 	import SelectField from '../../form/SelectField.svelte';
 	import EndFields from '../EndFields.svelte';
+	import ServicesList from '../ServicesList.svelte';
 	import { usePlanEditor } from '../editor.svelte';
 
 	const editor = usePlanEditor();
@@ -42,3 +43,4 @@
 		/>
 	{/each}
 </div>
+<ServicesList />

@@ -1,0 +1,61 @@
+<script lang="ts">
+	import { serviceKey, serviceQuestion } from '#core/budget/services';
+	import type { End } from '#core/ends';
+	import { stillHolds } from '#core/record/hopState';
+	import type { StopAnswer } from '#core/safety/stopCards';
+	import type { LiveHop } from '../hop/liveHop.svelte';
+	import QuestionList from '../form/QuestionList.svelte';
+
+	let { end, live }: { end: End; live: LiveHop } = $props();
+	const { services } = $derived(live.revision.input);
+	const proved = $derived.by(() => {
+		const { serviceCheck } = live.recorded.ends[end];
+		return stillHolds(live.recorded, 'service-check', end, serviceCheck) ? serviceCheck : null;
+	});
+	const wrong = $derived(
+		services.filter((_, i) => proved && proved.answers[serviceKey(i)] !== 'yes')
+	);
+	let answers: Record<string, StopAnswer> = $state({});
+	let again = $state(false);
+	const open = $derived(services.filter((_, i) => !answers[serviceKey(i)]).length);
+
+	async function keep(): Promise<void> {
+		const given = answers as Record<string, 'yes' | 'no'>;
+		answers = {};
+		again = false;
+		await live.add(end, 'service-check', { answers: given, note: '' });
+	}
+</script>
+
+{#if services.length}
+	<section aria-labelledby="services-proved" data-testid="service-check">
+		<h2 id="services-proved">Services at {end}</h2>
+		{#if proved && !again}
+			<p class={wrong.length ? 'trouble font-semibold' : ''}>
+				{wrong.length
+					? `▲ Not the way of the plan: ${wrong.map(({ name }) => name).join(', ')}. Follow the cable from port to port.`
+					: 'Each goes the way of the plan.'}
+			</p>
+			{#if live.mayRecord}
+				<button class="min-h-12 underline" onclick={() => (again = true)}>Prove them again</button>
+			{/if}
+		{:else if live.mayRecord}
+			<p class="text-quiet text-sm">
+				One after the other, with somebody at the far end who sees what falls.
+			</p>
+			<QuestionList
+				questions={services.map((service, i) => ({
+					key: serviceKey(i),
+					ask: serviceQuestion(end, service),
+					optional: false
+				}))}
+				bind:answers
+			/>
+			<button class="btn btn-main mt-3" disabled={open > 0} onclick={() => void keep()}
+				>{open > 0 ? `${open} to answer` : 'Record the services'}</button
+			>
+		{:else}
+			<p class="text-quiet">The crew at {end} has not proved them yet.</p>
+		{/if}
+	</section>
+{/if}
