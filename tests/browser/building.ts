@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
-import { answerCard, api, expect, hopIdOf } from './people';
+import { answerCard, api, expect, hopIdOf, open } from './people';
 
 /** What a step's form asks for, read off the screen. */
 async function expectedValue(page: Page): Promise<string | undefined> {
@@ -87,9 +87,10 @@ async function readLabels(page: Page): Promise<void> {
 	for (let i = 0; i < count; i++) {
 		const form = page.getByTestId('step').locator('form', { hasText: 'Record this label' });
 		const plan = await form.locator('p', { hasText: 'Plan:' }).innerText();
-		const [low, high] = [...plan.matchAll(/\d+\.\d{3}/g)].map((match) => Number(match[0]));
-		await form.getByLabel('Band from').fill(String(Math.min(low!, high!) - 0.5));
-		await form.getByLabel('Band to').fill(String(Math.max(low!, high!) + 0.5));
+		// A dish that only hears has one frequency.
+		const passes = [...plan.matchAll(/\d+\.\d{3}/g)].map((match) => Number(match[0]));
+		await form.getByLabel('Band from').fill(String(Math.min(...passes) - 0.5));
+		await form.getByLabel('Band to').fill(String(Math.max(...passes) + 0.5));
 		const unit = /unit (\w+)/.exec(plan)?.[1];
 		if (unit) await form.getByLabel('Sub-band unit').fill(unit);
 		const title = await form.getByRole('heading').innerText();
@@ -137,7 +138,7 @@ export async function freshHop(
 	planner: Page,
 	from: string,
 	name: string,
-	practice = true
+	{ practice = true, plantedFault = '' } = {}
 ): Promise<string> {
 	const source = await hopIdOf(planner, from);
 	const hop = await api<PlannedHop>(planner, 'GET', `/hops/${source}`);
@@ -169,6 +170,7 @@ export async function freshHop(
 		siteAId: await place('A'),
 		siteBId: await place('B'),
 		practice,
+		...(plantedFault ? { plantedFault } : {}),
 		plan: { ...hop.plan, path: { ...hop.plan.path, profile: null }, landmarks: [] }
 	};
 	const drafted = await api<PlannedHop>(planner, 'POST', '/hops', body);
@@ -220,4 +222,20 @@ export async function reissue(planner: Page, hopId: string, change: object): Pro
 		plan: { ...plan, ...change }
 	});
 	await issue(planner, saved, 'Changed');
+}
+
+/** Both ends from the crate to the bench, by what the screens say. */
+export async function buildBoth(
+	crews: Record<'A' | 'B', Page>,
+	hopId: string
+): Promise<Record<'A' | 'B', string[]>> {
+	const done: Record<'A' | 'B', string[]> = { A: [], B: [] };
+	for (const end of ['A', 'B'] as const) {
+		if (!crews[end].url().includes(`/${end.toLowerCase()}/build`)) {
+			await open(crews[end], `/hops/${hopId}/${end.toLowerCase()}/build`);
+		}
+		done[end] = await doSteps(crews[end]);
+		await expect(crews[end].getByRole('heading', { name: `${end} is built` })).toBeVisible();
+	}
+	return done;
 }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Browser, Page } from '@playwright/test';
-import { doSteps, freshHop, reissue } from './building';
+import { buildBoth, freshHop, reissue } from './building';
 import { closeEnd, fixBoth, follow, toBench, type Crews } from './follow';
 import { api, expect, open, person, proveServices, recordOperating, test } from './people';
 
@@ -15,19 +15,6 @@ async function twoCrews(browser: Browser): Promise<Crews> {
 
 const pathOf = (hopId: string, end: End, stage: string): string =>
 	`/hops/${hopId}/${end.toLowerCase()}/${stage}`;
-
-/** Both ends from the crate to the bench, by what the screens say. */
-async function build(crews: Crews, hopId: string): Promise<Record<End, string[]>> {
-	const done: Record<End, string[]> = { A: [], B: [] };
-	for (const end of ENDS) {
-		if (!crews[end].url().includes(`/${end.toLowerCase()}/build`)) {
-			await open(crews[end], pathOf(hopId, end, 'build'));
-		}
-		done[end] = await doSteps(crews[end]);
-		await expect(crews[end].getByRole('heading', { name: `${end} is built` })).toBeVisible();
-	}
-	return done;
-}
 
 /** Both feeds, by what the screens say, until every polarization of every frequency shows what is needed. */
 async function polarize(crews: Crews, hopId: string): Promise<string[]> {
@@ -121,7 +108,7 @@ test('four radios from the crate to the signature; a wrong radio and a wrong bla
 	await expect(joint).toContainText('▲');
 
 	await open(page, pathOf(hopId, 'A', 'build'));
-	const done = await build(crews, hopId);
+	const done = await buildBoth(crews, hopId);
 	for (const number of [2, 3, 4]) {
 		for (const base of ['mount-radio', 'voltage', 'boot']) {
 			expect(done.A).toContain(`${base}-radio-${number}`);
@@ -172,7 +159,7 @@ test('a radio with its modem indoors, on a coaxial cable, from the crate to the 
 		ends: { A: { ...plan.ends.A, ...split }, B: { ...plan.ends.B, ...split } }
 	});
 	const crews = await twoCrews(browser);
-	const done = await build(crews, hopId);
+	const done = await buildBoth(crews, hopId);
 	for (const key of [
 		'boards',
 		'fillers',

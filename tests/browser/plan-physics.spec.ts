@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
+import { freshHop } from './building';
 import { api, expect, hopIdOf, open, person, test } from './people';
 
 async function sheet(page: Page, hopId: string, name: string): Promise<void> {
@@ -100,4 +101,39 @@ test('two hops of one channel side by side: each hears the other, a quieter chan
 	await page.getByLabel('Interference at A').fill('12');
 	await page.getByRole('button', { name: 'Save the plan' }).click();
 	await expect(page.getByText(/Interference must be/).first()).toBeVisible();
+});
+
+test('services get the next free port, are refused where none is, and are there after saving', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'planner');
+	const hopId = await freshHop(page, 'Lantern Reach to Kelp Head', `Services ${randomUUID()}`);
+	await sheet(page, hopId, 'Sites and parts');
+	const services = page.getByTestId('services');
+	await services.getByRole('button', { name: 'Add a service' }).click();
+	await expect(services.getByLabel('Port at B').last()).toHaveValue('4');
+	await services.getByLabel('Service', { exact: true }).last().fill('Weather mast');
+	await services.getByLabel('Mbit/s').last().fill('1');
+	// The first one's port at A once more, on a slot that a closed unit does not have.
+	await services.getByLabel('Slot at A').last().fill('3');
+	await page.getByRole('tab', { name: 'Review' }).click();
+	await expect(page.locator('[data-finding=service-port]')).toContainText('it has no slot 3');
+	await page.getByRole('tab', { name: 'Sites and parts' }).click();
+	await services.getByLabel('Slot at A').last().fill('0');
+	await services.getByLabel('Port at A').last().fill('1');
+	await page.getByRole('tab', { name: 'Review' }).click();
+	const twice = page.locator('[data-finding=service-port-twice]');
+	await expect(twice).toContainText(
+		'Weather mast and Fog-signal telemetry plug into one port at A'
+	);
+	await twice.getByRole('button', { name: 'Mend it' }).click();
+	await expect(services.getByLabel('Port at A').last()).toBeFocused();
+	await services.getByLabel('Port at A').last().fill('9');
+	await services.getByRole('button', { name: 'Remove service 2' }).click();
+	await page.getByRole('button', { name: 'Save the plan' }).click();
+	await expect(page.getByText('Saved.').first()).toBeVisible();
+	await sheet(page, hopId, 'Sites and parts');
+	await expect(services.getByLabel('Service', { exact: true })).toHaveCount(3);
+	await expect(services.getByLabel('Service', { exact: true }).last()).toHaveValue('Weather mast');
+	await expect(services.getByLabel('Port at A').last()).toHaveValue('9');
 });

@@ -91,7 +91,7 @@ test('on a real hop both ports are read in volts, each by the curve of its own r
 }) => {
 	const planner = await person(browser, 'planner');
 	const name = `By meter ${randomUUID()}`;
-	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', name, false);
+	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', name, { practice: false });
 	const a = await person(browser, 'crew-a', { width: 390, height: 844 });
 	const b = await person(browser, 'crew-b');
 	await toBench({ A: a.page, B: b.page }, hopId);

@@ -1,6 +1,6 @@
 import type { Browser } from '@playwright/test';
 import { closeEnd, fixBoth, fixDish, follow, toBench, type Crews } from './follow';
-import { freshHop } from './building';
+import { buildBoth, freshHop } from './building';
 import { expect, open, person, recordOperating, test } from './people';
 
 const other = (end: 'A' | 'B'): 'A' | 'B' => (end === 'A' ? 'B' : 'A');
@@ -28,6 +28,7 @@ async function closeAndSign(browser: Browser, crews: Crews, hopId: string): Prom
 	const acceptor = await person(browser, 'acceptor');
 	await open(acceptor.page, `/hops/${hopId}/a/accept`);
 	await expect(acceptor.page.locator('[data-verdict=missing]')).toHaveCount(0);
+	await expect(acceptor.page.locator('[data-verdict=deviation]')).toHaveCount(0);
 	const passed = await acceptor.page
 		.getByTestId('judgement')
 		.locator('li', { has: acceptor.page.locator('[data-verdict=pass]') })
@@ -37,13 +38,20 @@ async function closeAndSign(browser: Browser, crews: Crews, hopId: string): Prom
 	return passed;
 }
 
-test('space diversity: each second dish is aligned on the far first one, fixed, read and signed for', async ({
+test('space diversity from the crate: each second dish is aligned on the far first one, fixed, read and signed for', async ({
 	browser
 }) => {
 	test.setTimeout(900_000);
 	const planner = await person(browser, 'planner');
-	const hopId = await freshHop(planner.page, 'Upper Fell to Lantern Reach', 'Two dishes an end');
+	// Both dishes of A hang beside their main lobe, near enough to hear a side lobe of it.
+	const hopId = await freshHop(planner.page, 'Upper Fell to Lantern Reach', 'Two dishes an end', {
+		plantedFault: 'side-lobe-a'
+	});
 	const crews = await twoCrews(browser);
+	const built = await buildBoth(crews, hopId);
+	for (const key of ['second-dish', 'mount-radio-radio-2', 'tilt-preset-second-dish']) {
+		expect(built.B.some((step) => step.includes(key))).toBe(true);
+	}
 	await toBench(crews, hopId);
 	const steps = await follow(crews);
 	const first = steps.at(-1)!.startsWith('A') ? 'A' : 'B';
@@ -99,13 +107,14 @@ test('space diversity: each second dish is aligned on the far first one, fixed, 
 	await expect(crews.A.getByRole('button', { name: 'Begin the visit' })).toBeVisible();
 });
 
-test('two bands: the second band is aligned between its own dishes, and signed for', async ({
+test('two bands from the crate: the second band is aligned between its own dishes, and signed for', async ({
 	browser
 }) => {
 	test.setTimeout(900_000);
 	const planner = await person(browser, 'planner');
 	const hopId = await freshHop(planner.page, 'Kelp Head to Grey Ledge', 'Two bands an end');
 	const crews = await twoCrews(browser);
+	await buildBoth(crews, hopId);
 	await toBench(crews, hopId);
 	const first = (await follow(crews)).at(-1)!.startsWith('A') ? 'A' : 'B';
 	await fixBoth(crews, hopId, first, 'Go on to the second dish');

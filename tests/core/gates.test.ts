@@ -90,7 +90,8 @@ describe('a lift', () => {
 	it('of what no sheet weighs asks for its weight, and is judged by that', () => {
 		const split = builtHop('single', 'by waveguide');
 		const { feeder } = split.ends.A;
-		const { weight: _, ...installation } = feeder.installation!;
+		const installation = structuredClone(feeder.installation!);
+		delete installation.weight;
 		const unweighed = {
 			...split,
 			ends: { ...split.ends, A: { ...split.ends.A, feeder: { ...feeder, installation } } }

@@ -12,6 +12,7 @@ import type { DirectionBudget } from './directionBudget';
 import type { HopPlan } from './planTypes';
 import { availabilityText } from './availability';
 import { carriersOf, radiosOf } from './configuration';
+import { inventoryOf } from './inventory';
 import { serviceFindings } from './serviceChecks';
 import { hopCapacityMbitS } from './services';
 import { airFindings } from './airChecks';
@@ -47,6 +48,7 @@ export function resultFindings(input: HopPlanInput, plan: HopPlan): PlanFinding[
 	nearFieldFindings(input, plan, found);
 	airFindings(input, plan, found);
 	serviceFindings(input, found);
+	firstBandFindings(input, found);
 	wholeFindings(input, plan, found);
 	return list;
 }
@@ -477,6 +479,22 @@ const COMBINED_WORDS = {
 	any: 'The best of the carriers',
 	capacity: 'The carriers, each by what it carries,'
 } as const;
+
+/** Of two bands the narrower beam is set first: the second dish beside it is set without moving it. */
+function firstBandFindings(input: HopPlanInput, found: Found): void {
+	if (input.configuration.kind !== 'two-bands') return;
+	for (const end of ENDS) {
+		const [first, second] = inventoryOf(input, end).dishes;
+		if (!first?.beamwidthDeg || !second?.beamwidthDeg) continue;
+		if (second.beamwidthDeg >= first.beamwidthDeg) continue;
+		found(
+			'warning',
+			'wider-beam-first',
+			`ends.${end}.secondDishCode`,
+			`The second band has the narrower beam at ${end} (${numberText(second.beamwidthDeg, 2)}° against ${numberText(first.beamwidthDeg, 2)}°), and would be set beside a dish that may not move any more. Make it the first band: the narrower beam is aligned first.`
+		);
+	}
+}
 
 function wholeFindings(input: HopPlanInput, plan: HopPlan, found: Found): void {
 	const { availability } = plan;

@@ -56,7 +56,7 @@
 			class="border-line mt-3 grid grid-cols-2 items-end gap-3 border-t pt-3 sm:grid-cols-4 lg:grid-cols-[2fr_1fr_1.4fr_1fr_1fr_1fr_1fr_auto]"
 		>
 			<PlanText label="Service" field="services.{i}.name" bind:value={service.name} />
-			<PlanText label="Bit rate, Mbit/s" field="services.{i}.mbitS" bind:value={service.mbitS} />
+			<PlanText label="Mbit/s" field="services.{i}.mbitS" bind:value={service.mbitS} />
 			<SelectField
 				label="Over"
 				name="plan.services.{i}.radio"
@@ -84,7 +84,10 @@
 	{:else}
 		<p class="text-quiet mt-1 text-sm">
 			None named. Each service gets its port at both ends and the radio that carries it; the crew
-			labels it, and proves it before acceptance. Slot 0 is a closed unit’s own face.
+			labels it, and proves it before acceptance.
 		</p>
 	{/each}
+	{#if values.services.length}
+		<p class="text-quiet mt-2 text-sm">Slot 0 is a closed unit’s own face.</p>
+	{/if}
 </section>
