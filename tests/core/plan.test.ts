@@ -188,7 +188,7 @@ it('a site sheet holds what the crew needs, from its own end', () => {
 		'−0.34°',
 		'The white gable',
 		'FEWER volts',
-		'24 Nm',
+		'24 N·m',
 		'vertical',
 		'26.200 / 25.220 GHz',
 		'Plug the meter'

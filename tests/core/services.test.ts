@@ -8,6 +8,7 @@ import {
 	serviceQuestion
 } from '#core/budget/services';
 import { ENDS } from '#core/ends';
+import { makeSiteSheet } from '#core/sheet/siteSheet';
 import { buildSteps } from '#core/tower/buildSteps';
 import { builtHop } from './endFixture';
 import { feed, stateAfter, type Made } from './feed';
@@ -99,6 +100,14 @@ describe('the services of a plan', () => {
 				({ base }) => base === 'service-cables'
 			)!;
 			expect(step.lines).toEqual([line]);
+			const sheet = makeSiteSheet(input, soundPlan(input), end, 1);
+			const ports = sheet.sections.find(({ title }) => title === 'Ports indoors')!;
+			expect(ports.rows).toHaveLength(3);
+			expect(ports.rows[1]!.note).toBe(`label “${end} · radio 2 · H · slot 3, port 1”`);
+			expect(ports.rows[2]).toMatchObject({
+				label: `Service, ${at[end].toLowerCase()}`,
+				value: line.slice(line.indexOf(': ') + 2)
+			});
 			expect(step.quantity).toMatchObject({ unit: '', label: 'Labels' });
 		}
 		const none = hop([]);

@@ -393,6 +393,9 @@ describe('open formats', () => {
 						]
 					},
 					landmarks: [{ name: 'Cairn', latitudeDeg: -46.05, longitudeDeg: -118 }],
+					services: [
+						{ name: 'Quay, "old"', mbitS: 2.5, radio: 1, slotA: 0, portA: 1, slotB: 4, portB: 2 }
+					],
 					acceptances: { 'pipe-unknown sites.A': 'Yes, "measured"' },
 					eirpLimitDbm: 60
 				}

@@ -67,15 +67,20 @@ export function hopCapacityMbitS(input: HopPlanInput): number {
 		}, 0);
 }
 
-/** The way of a service at an end: from its port by the radio’s port to the radio and its plane, in words. */
-export function serviceLine(input: HopPlanInput, end: End, service: PlannedService): string {
+/** What goes over a service's port at an end: by the radio's port to the radio and its plane, in words. */
+export function serviceWay(input: HopPlanInput, end: End, service: PlannedService): string {
 	const { radios, indoorUnit, cables } = inventoryOf(input, end);
-	const from = `${placeWords(placeOf(service, end))}: ${service.name}, ${numberText(service.mbitS, 0)} Mbit/s`;
+	const what = `${service.name}, ${numberText(service.mbitS, 0)} Mbit/s`;
 	const radio = radios.find(({ number }) => number === service.radio);
-	if (!radio) return `${from}; over all radios together`;
+	if (!radio) return `${what}; over all radios together`;
 	const hung = cables.findIndex((cable) => cable.radio === radio.number);
 	const port = indoorUnit && hung >= 0 ? radioPorts(indoorUnit.part)[hung] : undefined;
-	return `${from}; ${port ? `by ${port.toLowerCase()} ` : ''}to ${radio.name.toLowerCase()}, ${radio.polarization}`;
+	return `${what}; ${port ? `by ${port.toLowerCase()} ` : ''}to ${radio.name.toLowerCase()}, ${radio.polarization}`;
+}
+
+/** The same with the port before it, in one line. */
+export function serviceLine(input: HopPlanInput, end: End, service: PlannedService): string {
+	return `${placeWords(placeOf(service, end))}: ${serviceWay(input, end, service)}`;
 }
 
 /** What is asked of a service at an end once the link stands: that it goes the way of the plan, and no other. */

@@ -13,7 +13,9 @@ import { farEnd, type End } from '../ends';
 import { chainOf } from '../polarization/chain';
 import { makeLevelCurve } from '../radio/levelCurve';
 import { adjusterAngleDeg } from '../sweep/adjusterScale';
+import { placeOf, placeWords, serviceWay } from '../budget/services';
 import { buildSteps } from '../tower/buildSteps';
+import { cableLabel, onPort } from '../tower/steps/indoors';
 import { toolLines } from '../tower/tools';
 import { bearingText, levelText, numberText } from '../units/text';
 
@@ -69,6 +71,7 @@ export function makeSiteSheet(
 			equipmentSection(input, end),
 			channelSection(input, end),
 			settingSection(input, end),
+			portsSection(input, end),
 			mountSection(input, end),
 			peopleSection(input, plan, end)
 		].filter(({ rows }) => rows.length > 0),
@@ -331,6 +334,30 @@ function settingSection(input: HopPlanInput, end: End): SheetSection {
 	};
 }
 
+/** What plugs in where indoors: each radio's cable with its label, each service with its way. */
+function portsSection(input: HopPlanInput, end: End): SheetSection {
+	const inventory = inventoryOf(input, end);
+	const { indoorUnit, cables } = inventory;
+	if (!indoorUnit) return { title: 'Ports indoors', rows: [] };
+	return {
+		title: 'Ports indoors',
+		rows: [
+			...cables.map((cable, i) => {
+				const { port, hangs } = onPort(inventory, cable, i);
+				return {
+					label: port,
+					value: hangs,
+					note: `label “${cableLabel(end, inventory, cable, i)}”`
+				};
+			}),
+			...input.services.map((service) => ({
+				label: `Service, ${placeWords(placeOf(service, end)).toLowerCase()}`,
+				value: serviceWay(input, end, service)
+			}))
+		]
+	};
+}
+
 /** Who is needed, what they bring, and how either crew is reached. */
 function peopleSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSection {
 	const far = farEnd(end);
@@ -431,7 +458,7 @@ function mountSection(input: HopPlanInput, end: End): SheetSection {
 			adjuster('tilt'),
 			...mount.fasteners.map((fastener, i) => ({
 				label: `Torque ${i + 1}`,
-				value: `${numberText(fastener.torqueNm, 0)} Nm`,
+				value: `${numberText(fastener.torqueNm, 0)} N·m`,
 				note: `${fastener.name}, locks the ${fastener.locks}`
 			}))
 		]

@@ -411,7 +411,7 @@ function unitPower({ own, inventory }: BuildSite, radio: RadioItem): Draft[] {
 						...ofRadio('gland', radio),
 						phase,
 						title: `Gland, port and source${whose}`,
-						why: `${power.port}; stays unconnected: ${power.unconnected}. Gland by hand only.`,
+						why: `${power.port.charAt(0).toUpperCase()}${power.port.slice(1)}. Stays unconnected: ${power.unconnected}. Gland by hand only.`,
 						caution: 'A source that feeds without asking destroys what is not made for it.',
 						sheet: 'gland' as const,
 						gate: {

@@ -175,17 +175,31 @@ export function cableLabel(
 }
 
 /**
- * What hangs on one port indoors.
+ * What hangs on one port indoors: the port as the front of the unit has it, and the radio behind it.
  *
  * @param place of the port among those for radios, 0 or more
  */
-export function portLine(
+export function onPort(
 	{ radios, indoorUnit }: Inventory,
 	cable: CableItem,
 	place: number
-): string {
+): { port: string; hangs: string } {
 	const port = (indoorUnit && radioPorts(indoorUnit.part)[place]) ?? `Port ${place + 1}`;
 	const radio = radios.find(({ number }) => number === cable.radio);
-	if (!radio) return `${port}: ${cable.name.toLowerCase()}`;
-	return `${port}: ${radio.name.toLowerCase()}, ${radio.part.code}, ${radio.seat}; ${radio.polarization}, ${numberText(radio.receiveFrequencyGhz, 3)} GHz received`;
+	return {
+		port,
+		hangs: radio
+			? `${radio.name.toLowerCase()}, ${radio.part.code}, ${radio.seat}; ${radio.polarization}, ${numberText(radio.receiveFrequencyGhz, 3)} GHz received`
+			: cable.name.toLowerCase()
+	};
+}
+
+/**
+ * The same in one line.
+ *
+ * @param place of the port among those for radios, 0 or more
+ */
+export function portLine(inventory: Inventory, cable: CableItem, place: number): string {
+	const { port, hangs } = onPort(inventory, cable, place);
+	return `${port}: ${hangs}`;
 }

@@ -19,6 +19,7 @@ const WHOLE = [
 	'plan.path.obstacles',
 	'plan.path.water',
 	'plan.landmarks',
+	'plan.services',
 	'plan.acceptances',
 	'plan.ends.A.pattern',
 	'plan.ends.B.pattern'
