@@ -2,12 +2,15 @@ import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interface
 import { VISIT_PURPOSE_WORDS } from '#core/record/kinds';
 import { originWords, provenanceWords } from '#core/provenance/provenance';
 import { expectedText } from '#core/tower/quantity';
+import { mendedFaults, mountedParts } from '#core/accept/asMounted';
 import type { HopPlan } from '#core/budget/hopPlan';
+import { inventoryOf } from '#core/budget/inventory';
+import type { HopPlanInput } from '#core/budget/planInput';
 import { ENDS, type End, type PerEnd } from '#core/ends';
 import { currentLockSteps, hopsAt, type HopState } from '#core/record/hopState';
 import { bearingText, numberText } from '#core/units/text';
 import type { Pack } from './pack';
-import { END_COLOURS, heading, INK, lines, pdfMaker, QUIET } from './common';
+import { END_COLOURS, heading, INK, titled, madePdf, QUIET } from './common';
 
 const VERDICT_WORDS = { pass: 'holds', deviation: 'deviates', missing: 'missing' } as const;
 const STATE_WORDS = {
@@ -19,8 +22,8 @@ const STATE_WORDS = {
 } as const;
 
 /** The acceptance pack as a PDF for A4 paper. */
-export async function packPdf(pack: Pack): Promise<Buffer> {
-	return pdfMaker().createPdf(packDefinition(pack)).getBuffer();
+export function packPdf(pack: Pack): Promise<Buffer> {
+	return madePdf(packDefinition(pack));
 }
 
 /** Of a simulated hop every page says so, large and at its foot: none can pass for a real one. */
@@ -87,6 +90,8 @@ export function packDefinition(pack: Pack): TDocumentDefinitions {
 			...judgementTable(pack),
 			...planTable(pack),
 			...fixingTable(pack),
+			...partsTable(pack),
+			...faultsTable(pack),
 			...snagTable(pack),
 			...discrepancyTable(pack),
 			...visitTable(pack),
@@ -101,9 +106,12 @@ const cell = (text: string, more: object = {}): TableCell => ({ text, ...more })
 const head = (...texts: string[]): TableCell[] => texts.map((text) => cell(text, { color: QUIET }));
 const mono = (text: string): TableCell => cell(text, { font: 'Mono', fontSize: 8 });
 
-function table(title: string, widths: (string | number)[], body: TableCell[][]): Content[] {
-	if (body.length < 2) return [];
-	return [heading(title, INK), { table: { headerRows: 1, widths, body }, layout: lines() }];
+function table(
+	title: string,
+	widths: (string | number)[],
+	[top, ...rows]: [TableCell[], ...TableCell[][]]
+): Content[] {
+	return rows.length === 0 ? [] : [titled(title, INK, widths, rows, top)];
 }
 
 function judgementTable({ judgement, acceptance }: Pack): Content[] {
@@ -133,39 +141,110 @@ function judgementTable({ judgement, acceptance }: Pack): Content[] {
 
 function planTable({ revision, state }: Pack): Content[] {
 	const { input, plan } = revision;
-	const row = (label: string, of: (end: End) => string): TableCell[] => [
-		cell(label, { color: QUIET }),
-		mono(of('A')),
-		mono(of('B'))
-	];
 	return table(
 		'The plan',
 		[140, '*', '*'],
 		[
 			head('', 'A', 'B'),
-			row('Site', (end) => input.ends[end].siteName),
-			row('Antenna above ground, m', (end) => numberText(input.ends[end].antennaHeightAglM, 1)),
-			row('Bearing true / compass, °', (end) =>
+			ofBoth('Site', (end) => input.ends[end].siteName),
+			ofBoth('Antenna above ground, m', (end) => numberText(input.ends[end].antennaHeightAglM, 1)),
+			ofBoth('Bearing true / compass, °', (end) =>
 				[plan.pointing[end].azimuthTrueDeg, plan.pointing[end].azimuthCompassDeg]
 					.map((value) => bearingText(value, 1))
 					.join(' / ')
 			),
-			row('Tilt, °', (end) => numberText(plan.pointing[end].tiltDeg, 2, true)),
-			row('Radio, dish, mount', (end) =>
-				[input.ends[end].radio, input.ends[end].dish, input.ends[end].mount]
-					.map((part) => part.code)
-					.join(', ')
+			ofBoth('Tilt, °', (end) => numberText(plan.pointing[end].tiltDeg, 2, true)),
+			ofBoth('Dish, mount', (end) =>
+				[input.ends[end].dish, input.ends[end].mount].map((part) => part.code).join(', ')
 			),
-			row('Polarization', (end) => input.ends[end].polarization),
-			row('Level to be received', (end) => levelAskedOf(plan, end)),
+			...partsBetween(input),
+			...radioRows(input),
+			ofBoth('Level to be received', (end) => levelAskedOf(plan, end)),
+			...plan.carriers
+				.slice(1)
+				.map((carrier) => ofBoth(`${carrier.name}, level`, (end) => levelAskedOf(carrier, end))),
 			...(state.second
-				? secondDishRows(state.second).map(({ label, of }) => row(`Second dish: ${label}`, of))
+				? secondDishRows(state.second).map(({ label, of }) => ofBoth(`Second dish: ${label}`, of))
 				: [])
 		]
 	);
 }
 
-const levelAskedOf = ({ received }: HopPlan, end: End): string =>
+const ofBoth = (label: string, of: (end: End) => string): TableCell[] => [
+	cell(label, { color: QUIET }),
+	mono(of('A')),
+	mono(of('B'))
+];
+
+/** What stands between the radios and the dish, where anything does. */
+function partsBetween(input: HopPlanInput): TableCell[][] {
+	const at = { A: inventoryOf(input, 'A'), B: inventoryOf(input, 'B') };
+	const rows = [
+		{ label: 'Coupling', of: (end: End) => at[end].coupling?.part.code ?? '' },
+		{
+			label: 'Feeder',
+			of: (end: End) =>
+				at[end].runs
+					.map(({ part, lengthM }) => `${part.code}, ${numberText(lengthM, 1)} m`)
+					.join('; ')
+		},
+		{ label: 'Indoor unit', of: (end: End) => at[end].indoorUnit?.part.code ?? '' }
+	];
+	return rows
+		.filter(({ of }) => ENDS.some((end) => of(end) !== ''))
+		.map(({ label, of }) => ofBoth(label, of));
+}
+
+/** Every radio with what it sends and hears. */
+function radioRows(input: HopPlanInput): TableCell[][] {
+	const at = { A: inventoryOf(input, 'A').radios, B: inventoryOf(input, 'B').radios };
+	return at.A.map(({ name }, i) =>
+		ofBoth(name, (end) => {
+			const radio = at[end][i];
+			if (!radio) return '';
+			const sends =
+				radio.role === 'diversity'
+					? 'only hears'
+					: `${numberText(radio.transmitFrequencyGhz, 4)} GHz`;
+			return `${radio.part.code}, ${sends}, ${radio.polarization}, ${numberText(radio.channelWidthMhz, 0)} MHz, ${radio.modulation}`;
+		})
+	);
+}
+
+function partsTable({ state }: Pack): Content[] {
+	return table(
+		'Parts as mounted',
+		[14, 130, 90, 130, '*'],
+		[
+			head('', 'Part', 'Code', 'Serial number', 'Changed'),
+			...ENDS.flatMap((end) => mountedParts(state, end)).map((part) => [
+				cell(part.end, { bold: true, color: END_COLOURS[part.end] }),
+				cell(part.name),
+				mono(part.code),
+				mono(part.serial),
+				cell(part.changed)
+			])
+		]
+	);
+}
+
+function faultsTable({ state }: Pack): Content[] {
+	return table(
+		'Found and set right',
+		[14, '*', 100, 120],
+		[
+			head('', 'What', 'When, UTC', 'By'),
+			...mendedFaults(state).map((fault) => [
+				cell(fault.end, { bold: true, color: END_COLOURS[fault.end] }),
+				cell(fault.name),
+				mono(day(fault.at)),
+				cell(fault.by)
+			])
+		]
+	);
+}
+
+const levelAskedOf = ({ received }: Pick<HopPlan, 'received'>, end: End): string =>
 	`${numberText(received[end].plannedLevelDbm, 1)} dBm ± ${numberText(received[end].toleranceDb, 1)} dB`;
 
 function secondDishRows(second: PerEnd<HopState>): { label: string; of: (end: End) => string }[] {

@@ -1,11 +1,11 @@
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { numberText } from '#core/units/text';
 import type { PreparedSheet } from '../services/sheets';
-import { END_COLOURS, heading, lines, pdfMaker, QUIET, INK } from './common';
+import { END_COLOURS, heading, lines, titled, madePdf, QUIET, INK } from './common';
 
 /** The site sheet as a PDF for A4 paper. */
-export async function sheetPdf(prepared: PreparedSheet): Promise<Buffer> {
-	return pdfMaker().createPdf(sheetDefinition(prepared)).getBuffer();
+export function sheetPdf(prepared: PreparedSheet): Promise<Buffer> {
+	return madePdf(sheetDefinition(prepared));
 }
 
 /** The document as data; exported so that a test can read what will be printed. */
@@ -13,6 +13,7 @@ export function sheetDefinition(prepared: PreparedSheet): TDocumentDefinitions {
 	const { sheet } = prepared;
 	const colour = END_COLOURS[sheet.end];
 	const sections = sheet.sections.map((section) => sectionTable(section, colour));
+	const half = halfway(sheet.sections.map(linesOf));
 	return {
 		pageSize: 'A4',
 		pageMargins: [34, 34, 34, 44],
@@ -67,8 +68,8 @@ export function sheetDefinition(prepared: PreparedSheet): TDocumentDefinitions {
 			{
 				columnGap: 16,
 				columns: [
-					{ width: '*', stack: sections.slice(0, 3) },
-					{ width: '*', stack: sections.slice(3) }
+					{ width: '*', stack: sections.slice(0, half) },
+					{ width: '*', stack: sections.slice(half) }
 				]
 			},
 			portTable(prepared, colour),
@@ -99,6 +100,35 @@ export function sheetDefinition(prepared: PreparedSheet): TDocumentDefinitions {
 	};
 }
 
+/** Signs on a line of a column, about, and the lines of a section's heading. */
+const SIGNS_A_LINE = 44;
+const HEADING_LINES = 2;
+
+/** How many lines a section takes in its column, about. */
+function linesOf({ rows }: PreparedSheet['sheet']['sections'][number]): number {
+	const lineCount = (text: string): number => Math.ceil(text.length / SIGNS_A_LINE);
+	return rows.reduce(
+		(sum, { value, note }) => sum + Math.max(1, lineCount(value)) + lineCount(note ?? ''),
+		HEADING_LINES
+	);
+}
+
+/**
+ * How many of some heights stay in the first of two columns, in their order, so that the longer column is as
+ * short as can be.
+ */
+export function halfway(heights: readonly number[]): number {
+	const all = heights.reduce((sum, height) => sum + height, 0);
+	let best = { count: 0, longer: all };
+	let above = 0;
+	heights.forEach((height, i) => {
+		above += height;
+		const longer = Math.max(above, all - above);
+		if (longer < best.longer) best = { count: i + 1, longer };
+	});
+	return best.count;
+}
+
 function sectionTable(
 	section: PreparedSheet['sheet']['sections'][number],
 	colour: string
@@ -112,12 +142,7 @@ function sectionTable(
 			]
 		}
 	]);
-	return {
-		stack: [
-			heading(section.title, colour),
-			{ table: { widths: [86, '*'], body: rows }, layout: lines() }
-		]
-	};
+	return titled(section.title, colour, [86, '*'], rows);
 }
 
 function portTable(prepared: PreparedSheet, colour: string): Content {

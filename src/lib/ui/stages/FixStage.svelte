@@ -173,7 +173,7 @@
 					<span class="min-w-0">
 						<span class="block font-semibold">{fastener.name}</span>
 						<span class="text-quiet block text-sm"
-							>locks the {fastener.locks}, <span class="num">{fastener.torqueNm}</span> Nm</span
+							>locks the {fastener.locks}, <span class="num">{fastener.torqueNm}</span> N·m</span
 						>
 					</span>
 					<span class="num text-right text-sm">
@@ -255,7 +255,7 @@
 				<a class="btn" href={stageHref('align')}>Back to align</a>
 			{:else if nextIndex >= 0}
 				<p class="text-[1.7rem] leading-tight font-bold">{mount.fasteners[nextIndex]!.name}</p>
-				<p class="num text-2xl font-bold">{mount.fasteners[nextIndex]!.torqueNm} Nm</p>
+				<p class="num text-2xl font-bold">{mount.fasteners[nextIndex]!.torqueNm} N·m</p>
 				{#if otherAxis}
 					<p data-testid="look-again">
 						The {otherAxis} is locked. Look at the {mount.fasteners[nextIndex]!.locks} once more before
