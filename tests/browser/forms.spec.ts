@@ -1,5 +1,7 @@
+import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
-import { address, expect, hopIdOf, open, person, test } from './people';
+import { freshHop } from './building';
+import { address, expect, hopIdOf, open, person, readyToClimb, test } from './people';
 
 test('a site form says what is wrong at its field, keeps the typing through a reload, then saves', async ({
 	browser
@@ -165,4 +167,73 @@ test('the sheet prints on A4 with nothing beyond the paper', async ({ browser })
 	expect(beyond).toBe(0);
 	const pdf = await page.pdf({ format: 'A4' });
 	expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+});
+
+test('what a crew has typed or read at an end is there after a reload, and thrown away by one press', async ({
+	browser
+}) => {
+	const planner = await person(browser, 'planner');
+	const name = `Typing ${randomUUID()}`;
+	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', name, { practice: false });
+	const { page } = await person(browser, 'crew-a', { width: 390, height: 844 });
+	const reload = async (): Promise<void> => {
+		await page.reload();
+		await page.waitForSelector('html[data-alive]');
+	};
+	const step = async (key: string): Promise<void> => {
+		await page.locator(`nav button[data-step=${key}]`).click();
+		await expect(page.getByTestId('step')).toHaveAttribute('data-step', key);
+	};
+
+	// A count of a step, and somebody's name in the next form.
+	await open(page, `/hops/${hopId}/a/build`);
+	await page.locator('#field-step-value').fill('5');
+	await step('parties');
+	await expect(page.getByTestId('kept-typing')).toHaveCount(0);
+	await page.getByLabel('Crew: name').fill('Bram Tolley');
+	await reload();
+	await expect(page.locator('#field-step-value')).toHaveValue('5');
+	await page.getByTestId('kept-typing').getByRole('button', { name: 'Throw it away' }).click();
+	await expect(page.locator('#field-step-value')).toHaveValue('');
+	await step('parties');
+	await expect(page.getByLabel('Crew: name')).toHaveValue('Bram Tolley');
+	await page.getByLabel('Carrier or supplier: name').fill('Odo Fell');
+	await page.getByRole('button', { name: 'Record who is here' }).click();
+	await reload();
+	// Recorded, it is typed no more; what was thrown away stays away.
+	await expect(page.locator('#field-step-value')).toHaveValue('');
+	await step('labels');
+	const label = page.getByTestId('step').locator('form', { hasText: 'Record this label' });
+	await page
+		.getByTestId('step')
+		.getByRole('button', { name: /Radio 2/ })
+		.click();
+	await label.getByLabel('Serial number').fill('S-77');
+	await reload();
+	await step('labels');
+	await expect(label.getByRole('heading')).toContainText('radio 2');
+	await expect(label.getByLabel('Serial number')).toHaveValue('S-77');
+
+	// An answer of the closing, and the level before a fastener.
+	await open(page, `/hops/${hopId}/a/accept`);
+	const asked = page.getByTestId('operating-form').getByRole('group').first();
+	await asked.getByRole('button', { name: 'No' }).click();
+	await reload();
+	await expect(asked.getByRole('button', { name: 'No' })).toHaveAttribute('aria-pressed', 'true');
+	await readyToClimb(page, 'A');
+	await open(page, `/hops/${hopId}/a/fix`);
+	await page.getByLabel('Torque tool, serial number').fill('TW-5');
+	await page.getByRole('button', { name: 'Read the level before' }).click();
+	const dialog = page.getByRole('dialog');
+	for (const key of ['1', 'Decimal point', '5']) {
+		await dialog.getByRole('button', { name: key, exact: true }).click();
+	}
+	await dialog.getByRole('button', { name: 'Keep it' }).click();
+	const current = page.locator('ol li[aria-current=step]');
+	await expect(current).toContainText('before −');
+	const before = await current.innerText();
+	await reload();
+	await expect(current).toHaveText(before, { useInnerText: true });
+	await expect(page.getByLabel('Torque tool, serial number')).toHaveValue('TW-5');
+	await expect(page.getByRole('button', { name: 'Tightened: read the level after' })).toBeVisible();
 });

@@ -2,7 +2,10 @@
 	import { judgeLabels, type LabelState } from '#core/tower/receiving';
 	import type { End } from '#core/ends';
 	import { typedNumber } from '../align/numberInput';
+	import KeptTyping from '../form/KeptTyping.svelte';
+	import { FieldDraft } from '../form/fieldDraft.svelte';
 	import TextField from '../form/TextField.svelte';
+	import { untrack } from 'svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
@@ -12,14 +15,18 @@
 		labels.find((label) => label.expected.part === chosen) ??
 			labels.find((label) => label.verdict !== 'good')
 	);
-	let form = $state({ from: '', to: '', unit: '', flange: '', serial: '' });
+	const EMPTY = { from: '', to: '', unit: '', flange: '', serial: '' };
+	const draft = untrack(() => new FieldDraft(live.placeOf(end, 'label'), { part: '', ...EMPTY }));
+	const form = $derived(draft.values);
+	if (untrack(() => draft.restored)) chosen = untrack(() => draft.values.part) || undefined;
 	let problems: Record<string, string> = $state({});
 
 	function choose(label: LabelState): void {
 		chosen = label.expected.part;
 		problems = {};
 		const { label: read } = label;
-		form = {
+		draft.values = {
+			part: chosen,
 			from: read ? String(read.bandFromGhz) : '',
 			to: read ? String(read.bandToGhz) : '',
 			unit: read?.subBandUnit ?? '',
@@ -50,7 +57,7 @@
 		};
 		// Emptied before it is sent: what is typed of the next one meanwhile must stand.
 		chosen = undefined;
-		form = { from: '', to: '', unit: '', flange: '', serial: '' };
+		draft.clear();
 		await live.add(end, 'part-label', label);
 	}
 	/** Flanges that the parts of this end have; a label shows one of them, or another. */
@@ -86,6 +93,7 @@
 </ul>
 {#if current && live.mayRecord}
 	<form class="flex flex-col gap-3" onsubmit={(event) => void keep(event)}>
+		<KeptTyping {draft} />
 		<h2>Label of {current.expected.called.toLowerCase()}, {current.expected.code}</h2>
 		<p class="text-quiet text-sm">
 			Plan: {current.expected.frequenciesGhz.map((f) => f.toFixed(3)).join(' and ')} GHz{current
@@ -99,7 +107,7 @@
 				name="label-from"
 				unit="GHz"
 				numeric
-				bind:value={form.from}
+				bind:value={draft.values.from}
 				error={problems.from}
 			/>
 			<TextField
@@ -107,16 +115,16 @@
 				name="label-to"
 				unit="GHz"
 				numeric
-				bind:value={form.to}
+				bind:value={draft.values.to}
 				error={problems.to}
 			/>
 			{#if current.expected.part.startsWith('radio')}
-				<TextField label="Sub-band unit" name="label-unit" bind:value={form.unit} />
+				<TextField label="Sub-band unit" name="label-unit" bind:value={draft.values.unit} />
 			{/if}
 			<TextField
 				label="Serial number"
 				name="label-serial"
-				bind:value={form.serial}
+				bind:value={draft.values.serial}
 				error={problems.serial}
 			/>
 		</div>
@@ -127,7 +135,7 @@
 						type="button"
 						class="btn px-3 {form.flange === flange ? 'btn-main' : ''}"
 						aria-pressed={form.flange === flange}
-						onclick={() => (form.flange = flange)}>{flange}</button
+						onclick={() => (draft.values.flange = flange)}>{flange}</button
 					>
 				{/each}
 			</div>

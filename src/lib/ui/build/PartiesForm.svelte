@@ -1,8 +1,11 @@
 <script lang="ts">
 	import type { End } from '#core/ends';
 	import { signatureProblemOf, type TypedSignature } from '../form/signature';
+	import KeptTyping from '../form/KeptTyping.svelte';
+	import { FieldDraft } from '../form/fieldDraft.svelte';
 	import TextField from '../form/TextField.svelte';
 	import { moment } from '../format';
+	import { untrack } from 'svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import SignatureBox from '../stages/SignatureBox.svelte';
 	import Tick from '../form/Tick.svelte';
@@ -10,10 +13,16 @@
 	let { end, live }: { end: End; live: LiveHop } = $props();
 	const latest = $derived(live.recorded.ends[end].building.parties);
 	const signatures = $derived(live.recorded.ends[end].building.receiptSignatures);
-	let rows = $state([
-		{ party: 'Crew', name: '', absent: false, authorisedBy: '' },
-		{ party: 'Carrier or supplier', name: '', absent: false, authorisedBy: '' }
-	]);
+	const draft = untrack(
+		() =>
+			new FieldDraft(live.placeOf(end, 'parties'), {
+				rows: [
+					{ party: 'Crew', name: '', absent: false, authorisedBy: '' },
+					{ party: 'Carrier or supplier', name: '', absent: false, authorisedBy: '' }
+				]
+			})
+	);
+	const { rows } = $derived(draft.values);
 	let tried = $state(false);
 	const problemOf = (row: (typeof rows)[number]): string | undefined =>
 		row.absent
@@ -37,6 +46,7 @@
 				.map(({ party, authorisedBy }) => ({ party, authorisedBy: authorisedBy.trim() }))
 		});
 		tried = false;
+		draft.clear();
 	}
 
 	let signing: string | undefined = $state();
@@ -56,7 +66,8 @@
 
 {#if live.mayRecord && !latest}
 	<form class="flex flex-col gap-4" onsubmit={(event) => void keep(event)}>
-		{#each rows as row, i (row.party)}
+		<KeptTyping {draft} />
+		{#each draft.values.rows as row, i (row.party)}
 			<fieldset class="border-line flex flex-col gap-2 border-t pt-3">
 				<legend class="sr-only">{row.party}</legend>
 				<Tick bind:checked={row.absent}>{row.party} is not here</Tick>

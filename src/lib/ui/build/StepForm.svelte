@@ -7,6 +7,8 @@
 	import type { End } from '#core/ends';
 	import { untrack } from 'svelte';
 	import { typedNumber } from '../align/numberInput';
+	import KeptTyping from '../form/KeptTyping.svelte';
+	import { FieldDraft } from '../form/fieldDraft.svelte';
 	import Notice from '../form/Notice.svelte';
 	import TextField from '../form/TextField.svelte';
 	import { moment } from '../format';
@@ -29,13 +31,16 @@
 
 	let { end, live, state: own, ondone }: Props = $props();
 	const step = $derived(own.step);
-	let value = $state('');
-	let note = $state('');
-	let cause = $state('');
-	let authorisedBy = $state('');
+	const draft = untrack(
+		() =>
+			new FieldDraft(live.placeOf(end, `step-${own.step.key}`), {
+				...{ value: '', note: '', cause: '', authorisedBy: '' }
+			})
+	);
+	const { value, note, cause, authorisedBy } = $derived(draft.values);
 	let gear: LiftingGear | undefined = $state();
 	let source: PowerSource | undefined = $state();
-	let leaving = $state(false);
+	let leaving = $state(untrack(() => draft.values.cause !== ''));
 	let photoIds: string[] = $state(untrack(() => [...own.photoIds]));
 	let problem: string | undefined = $state();
 	let leavingProblem: { cause?: string; word?: string } = $state({});
@@ -86,8 +91,11 @@
 			sure = true;
 			return;
 		}
-		await live.add(end, 'build-step', payload);
-		if (verdict?.verdict !== 'off') ondone();
+		const done = payload;
+		const off = verdict?.verdict === 'off';
+		draft.clear();
+		await live.add(end, 'build-step', done);
+		if (!off) ondone();
 		sure = false;
 	}
 
@@ -99,17 +107,19 @@
 				: {})
 		};
 		if (Object.keys(leavingProblem).length) return;
-		await live.add(end, 'step-skipped', {
+		const skipped = {
 			step: step.key,
 			cause: cause.trim(),
 			...(step.gate ? { authorisedBy: authorisedBy.trim() } : {})
-		});
+		};
+		draft.clear();
+		await live.add(end, 'step-skipped', skipped);
 		ondone();
 	}
 
 	async function again(): Promise<void> {
 		await live.add(end, 'step-reopened', { step: step.key, reason: 'To be done again' });
-		value = '';
+		draft.clear();
 		photoIds = [];
 	}
 </script>
@@ -177,10 +187,11 @@
 						void done();
 					}}
 				>
+					<KeptTyping {draft} />
 					{#if step.quantity?.unit === 'min' || step.key === 'boot'}
 						<WaitTimer
 							key="{live.hopId}-{end}-{step.key}"
-							ontake={(minutes) => (value = String(minutes))}
+							ontake={(minutes) => (draft.values.value = String(minutes))}
 						/>
 					{/if}
 					{#if step.quantity}
@@ -194,7 +205,7 @@
 							bind:value={
 								() => value,
 								(typed) => {
-									value = typed;
+									draft.values.value = typed;
 									sure = false;
 									problem = undefined;
 								}
@@ -202,7 +213,11 @@
 						/>
 						{#if verdict && verdict.verdict !== 'good' && !stopped}
 							<div data-testid="quantity-off"><Notice kind="trouble">{verdict.reason}</Notice></div>
-							<TextField label="What is known of it" name="step-note" bind:value={note} />
+							<TextField
+								label="What is known of it"
+								name="step-note"
+								bind:value={draft.values.note}
+							/>
 						{/if}
 					{/if}
 					{#if sheetFirst && step.sheet}
@@ -244,7 +259,7 @@
 					<TextField
 						label="Cause"
 						name="step-cause"
-						bind:value={cause}
+						bind:value={draft.values.cause}
 						error={leavingProblem.cause}
 					/>
 					{#if step.gate}
@@ -252,7 +267,7 @@
 							label="On whose word"
 							name="step-authorised"
 							hint="Name and function."
-							bind:value={authorisedBy}
+							bind:value={draft.values.authorisedBy}
 							error={leavingProblem.word}
 						/>
 					{/if}

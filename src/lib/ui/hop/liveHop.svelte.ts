@@ -1,5 +1,6 @@
 // The set and date below live for one computation; what screens read is $state.
 /* eslint-disable svelte/prefer-svelte-reactivity */
+import type { DraftPlace } from '../form/fieldDraft.svelte';
 import { getContext, setContext } from 'svelte';
 import type { HopPlan } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
@@ -84,7 +85,7 @@ export class LiveHop {
 	readonly #stream: FeedStream;
 	readonly #outgoing: Outgoing;
 	readonly #weighing: Weighing;
-	readonly #personName: string;
+	readonly #person: Owner;
 	#server: FieldRecord[] = $state.raw([]);
 	/** The server's records folded so far. */
 	#fold: { count: number; state: HopState };
@@ -94,7 +95,7 @@ export class LiveHop {
 	constructor(start: LiveHopStart) {
 		this.hopId = start.hopId;
 		this.#issued = start.revision;
-		this.#personName = start.person.name;
+		this.#person = start.person;
 		this.#mayRecord = start.mayRecord;
 		this.accepted = start.accepted;
 		this.#start = emptyHopState(start.revision.input, start.revision.plan);
@@ -107,6 +108,11 @@ export class LiveHop {
 			taken: (record) => this.#take(record),
 			opened: () => void this.#outgoing.flush()
 		});
+	}
+
+	/** Where what is typed into a form of an end is kept, for this person. */
+	placeOf(end: End, form: string): DraftPlace {
+		return { hopId: this.hopId, end, form, userId: this.#person.id };
 	}
 
 	/** The hop with all its dishes: itself. */
@@ -125,7 +131,7 @@ export class LiveHop {
 				seq: last + 1 + i,
 				revisionNumber: this.#issued.number,
 				// What waits is this person's alone.
-				recordedBy: this.#personName
+				recordedBy: this.#person.name
 			})) as FieldRecord[];
 		return [...this.#server, ...own];
 	});

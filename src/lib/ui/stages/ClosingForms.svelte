@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
+	import type { StopAnswer } from '#core/safety/stopCards';
 	import Papa from 'papaparse';
 	import { CLOSING_QUESTIONS, judgeErrorTest, openClosingQuestions } from '#core/accept/closing';
 	import { readErrorLog } from '#core/accept/errorTable';
@@ -6,6 +8,8 @@
 	import { stillHolds, type HopState } from '#core/record/hopState';
 	import { typedNumber } from '../align/numberInput';
 	import { pickedFile } from '../form/pickedFile';
+	import KeptTyping from '../form/KeptTyping.svelte';
+	import { FieldDraft } from '../form/fieldDraft.svelte';
 	import QuestionList from '../form/QuestionList.svelte';
 	import SelectField from '../form/SelectField.svelte';
 	import { signatureProblemOf, type TypedSignature } from '../form/signature';
@@ -17,7 +21,10 @@
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
 
-	let answers: Record<string, 'yes' | 'no' | 'not-here'> = $state({});
+	const look = untrack(
+		() => new FieldDraft(live.placeOf(end, 'look'), { answers: {} as Record<string, StopAnswer> })
+	);
+	const { answers } = $derived(look.values);
 	const open = $derived(openClosingQuestions(live.recorded, end));
 	const unanswered = $derived(
 		CLOSING_QUESTIONS.filter(({ key }) => answers[key] === undefined).length
@@ -25,13 +32,19 @@
 	let lookAgain = $state(false);
 	async function keepLook(): Promise<void> {
 		const given = answers;
-		answers = {};
+		look.clear();
 		lookAgain = false;
 		await live.add(end, 'closing-check', { answers: given, note: '' });
 	}
 
 	const tested = $derived(judgeErrorTest(live.recorded));
-	let test = $state({ kind: 'errors', minutes: '', errored: '', ratio: '', note: '' });
+	const typedTest = untrack(
+		() =>
+			new FieldDraft(live.placeOf(end, 'error-test'), {
+				...{ kind: 'errors', minutes: '', errored: '', ratio: '', note: '' }
+			})
+	);
+	const test = $derived(typedTest.values);
 	let testTried = $state(false);
 	let fileProblem: string | undefined = $state();
 	const minutes = $derived(typedNumber(test.minutes));
@@ -64,7 +77,7 @@
 			bitErrorRatio: ratio,
 			note: test.note.trim()
 		};
-		test = { kind: 'errors', minutes: '', errored: '', ratio: '', note: '' };
+		typedTest.clear();
 		testTried = false;
 		await live.add(end, 'error-test', run);
 	}
@@ -116,7 +129,8 @@
 			<button class="min-h-12 underline" onclick={() => (lookAgain = true)}>Look again</button>
 		{/if}
 	{:else if live.mayRecord}
-		<QuestionList questions={CLOSING_QUESTIONS} bind:answers />
+		<KeptTyping draft={look} />
+		<QuestionList questions={CLOSING_QUESTIONS} bind:answers={look.values.answers} />
 		<button class="btn btn-main mt-3" disabled={unanswered > 0} onclick={() => void keepLook()}
 			>{unanswered > 0 ? `${unanswered} to answer` : 'Record the final look'}</button
 		>
@@ -131,11 +145,12 @@
 		</p>
 	{/if}
 	{#if live.mayRecord}
+		<KeptTyping draft={typedTest} />
 		<form class="mt-2 grid grid-cols-2 gap-3" onsubmit={(event) => void keepTest(event)}>
 			<SelectField
 				label="Kind of test"
 				name="test-kind"
-				bind:value={test.kind}
+				bind:value={typedTest.values.kind}
 				options={[
 					{ value: 'errors', label: 'Error test' },
 					{ value: 'traffic', label: 'Traffic test' },
@@ -147,21 +162,21 @@
 				name="test-minutes"
 				unit="min"
 				numeric
-				bind:value={test.minutes}
+				bind:value={typedTest.values.minutes}
 				error={testTried ? testProblems.minutes : undefined}
 			/>
 			<TextField
 				label="Errored seconds"
 				name="test-errored"
 				numeric
-				bind:value={test.errored}
+				bind:value={typedTest.values.errored}
 				error={testTried ? testProblems.errored : undefined}
 			/>
 			<TextField
 				label="Bit error ratio"
 				name="test-ratio"
 				hint="Empty where it is not known."
-				bind:value={test.ratio}
+				bind:value={typedTest.values.ratio}
 				error={testTried ? testProblems.ratio : undefined}
 			/>
 			<button class="btn">Record the test</button>

@@ -9,6 +9,7 @@
 	import { typedNumber } from '../align/numberInput';
 	import { mustAsk } from '../build/cardGate';
 	import StopCardForm from '../build/StopCardForm.svelte';
+	import { FieldDraft } from '../form/fieldDraft.svelte';
 	import Notice from '../form/Notice.svelte';
 	import TextField from '../form/TextField.svelte';
 	import { Saving } from '../form/saving.svelte';
@@ -62,24 +63,42 @@
 	const toolExpired = $derived(
 		tool !== null && Date.parse(`${tool.calibratedUntil}T23:59:59Z`) < live.nowMs
 	);
-	let toolSerial = $state('');
-	let toolUntil = $state('');
+	const draft = untrack(
+		() =>
+			new FieldDraft(live.whole.placeOf(end, `fix-${live.dish}`), {
+				toolSerial: '',
+				toolUntil: '',
+				before: null as { fastenerIndex: number; dbm: number; atMs: number } | null,
+				torque: null as string | null
+			})
+	);
 	let toolTried = $state(false);
 	let anotherTool = $state(false);
 	function keepTool(event: SubmitEvent): void {
 		event.preventDefault();
 		toolTried = true;
+		const { toolSerial, toolUntil } = draft.values;
 		if (!toolSerial.trim() || !toolUntil) return;
 		anotherTool = false;
+		draft.values.toolSerial = '';
+		draft.values.toolUntil = '';
 		void live.add(end, 'torque-tool', { serial: toolSerial.trim(), calibratedUntil: toolUntil });
 	}
 
+	/** So long a level before still stands for the fastener that is tightened next. */
+	const LEVEL_HOLDS_MS = 30 * 60_000;
 	let beforeOpen = $state(false);
 	let afterOpen = $state(false);
-	let beforeDbm: number | null = $state(null);
+	/** Read for this fastener, and not so long ago that air or dish may have changed since. */
+	const beforeDbm = $derived.by(() => {
+		const { before } = draft.values;
+		const holds = before?.fastenerIndex === nextIndex && live.nowMs - before.atMs < LEVEL_HOLDS_MS;
+		return holds ? before.dbm : null;
+	});
 	/** What the wrench gave: the sheet’s value stands ready to be confirmed until another is typed. */
-	let torqueTyped: string | undefined = $state();
-	const torque = $derived(torqueTyped ?? String(mount.fasteners[nextIndex]?.torqueNm ?? ''));
+	const torque = $derived(
+		draft.values.torque ?? String(mount.fasteners[nextIndex]?.torqueNm ?? '')
+	);
 	let torqueProblem: string | undefined = $state();
 
 	function tighten(): void {
@@ -109,8 +128,8 @@
 			afterDbm,
 			source: 'hand'
 		});
-		beforeDbm = null;
-		torqueTyped = undefined;
+		draft.values.before = null;
+		draft.values.torque = null;
 	}
 
 	const stageHref = (stage: 'align' | 'polarize' | 'accept', dish = live.dish): string =>
@@ -146,8 +165,10 @@
 					<TextField
 						label="Torque tool, serial number"
 						name="tool-serial"
-						bind:value={toolSerial}
-						error={toolTried && !toolSerial.trim() ? 'The serial number is missing.' : undefined}
+						bind:value={draft.values.toolSerial}
+						error={toolTried && !draft.values.toolSerial.trim()
+							? 'The serial number is missing.'
+							: undefined}
 					/>
 				</div>
 				<div class="min-w-40 flex-1">
@@ -155,8 +176,8 @@
 						label="Calibrated until"
 						name="tool-until"
 						type="date"
-						bind:value={toolUntil}
-						error={toolTried && !toolUntil ? 'The day on its label.' : undefined}
+						bind:value={draft.values.toolUntil}
+						error={toolTried && !draft.values.toolUntil ? 'The day on its label.' : undefined}
 					/>
 				</div>
 				<button class="btn">Record the tool</button>
@@ -272,7 +293,7 @@
 						unit="N·m"
 						numeric
 						hint="As the wrench was set; its sheet asks for the value above."
-						bind:value={() => torque, (typed) => (torqueTyped = typed)}
+						bind:value={() => torque, (typed) => (draft.values.torque = typed)}
 						error={torqueProblem}
 					/>
 				{/if}
@@ -297,7 +318,10 @@
 	curve={bench.curve}
 	onreading={(reading) => {
 		if (reading.levelDbm === null) return;
-		beforeDbm = reading.levelDbm;
+		draft.values.before = {
+			...{ fastenerIndex: nextIndex, dbm: reading.levelDbm },
+			atMs: Date.now()
+		};
 		void bench.keepReading(reading);
 		beforeOpen = false;
 	}}

@@ -6,7 +6,10 @@
 	import type { OperatingConfirmations } from '#core/record/records';
 	import type { StopAnswer } from '#core/safety/stopCards';
 	import { fixed } from '../format';
+	import { untrack } from 'svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
+	import KeptTyping from '../form/KeptTyping.svelte';
+	import { FieldDraft } from '../form/fieldDraft.svelte';
 	import QuestionList from '../form/QuestionList.svelte';
 
 	interface Props {
@@ -54,7 +57,11 @@
 		});
 	});
 
-	let answers: Record<string, StopAnswer> = $state({});
+	const draft = untrack(
+		() =>
+			new FieldDraft(live.placeOf(end, 'operating'), { answers: {} as Record<string, StopAnswer> })
+	);
+	const { answers } = $derived(draft.values);
 	const keyOf = (radio: string, row: Row): string => `${radio}/${row}`;
 	const groups = $derived(
 		radios.map((radio) => ({
@@ -80,7 +87,7 @@
 			licensedPower: yes(key, 'licensedPower')
 		}));
 		await live.add(end, 'operating-state', operatingStateOf(each));
-		answers = {};
+		draft.clear();
 	}
 </script>
 
@@ -100,13 +107,14 @@
 				▲ Not as planned when last looked at: {notRestored.join('; ')}.
 			</p>
 		{/if}
+		<KeptTyping {draft} />
 		{#each groups as group (group.key)}
 			{#if several}
 				<p class="-mb-3">
 					<strong>{group.name}</strong> <span class="num text-quiet text-sm">{group.words}</span>
 				</p>
 			{/if}
-			<QuestionList questions={group.questions} bind:answers />
+			<QuestionList questions={group.questions} bind:answers={draft.values.answers} />
 		{/each}
 		<button class="btn {due ? 'btn-main' : ''}" disabled={open > 0} onclick={record}>
 			Record the state of {end}

@@ -4,10 +4,13 @@
 	import { ALL_REMAINING, buildStateOf } from '#core/tower/buildState';
 	import { stopStateOf } from '#core/safety/stopCards';
 	import { farEnd, type End } from '#core/ends';
+	import { untrack } from 'svelte';
 	import { resolve } from '$app/paths';
 	import { allInAlignment, alignmentStateOf, type ALIGNMENT_ROWS } from '#core/record/radioStates';
 	import type { AlignmentConfirmations, RadioInAlignment } from '#core/record/records';
 	import StopCardForm from '../build/StopCardForm.svelte';
+	import KeptTyping from '../form/KeptTyping.svelte';
+	import { FieldDraft } from '../form/fieldDraft.svelte';
 	import Notice from '../form/Notice.svelte';
 	import TextField from '../form/TextField.svelte';
 	import { fixed, moment } from '../format';
@@ -118,9 +121,11 @@
 		stopStateOf('transmit', live.recorded.ends[end].stopCards.transmit, live.nowMs).kind === 'go' &&
 			leftToBuild === 0
 	);
-	let cause = $state('');
+	const draft = untrack(
+		() => new FieldDraft(live.placeOf(end, 'leave-out'), { cause: '', authorisedBy: '' })
+	);
+	const { cause, authorisedBy } = $derived(draft.values);
 	let causeProblem: string | undefined = $state();
-	let authorisedBy = $state('');
 	let wordProblem: string | undefined = $state();
 	/** What can hurt or destroy is left out by a named person only. */
 	const gated = $derived(
@@ -139,6 +144,7 @@
 				cause: cause.trim(),
 				...(gated ? { authorisedBy: authorisedBy.trim() } : {})
 			});
+			draft.clear();
 		}
 	}
 	/** What was ticked of each radio, where there are several. */
@@ -256,11 +262,12 @@
 				>
 				{#if building.trouble === 0}
 					<form class="flex flex-col gap-2" onsubmit={leaveOut}>
+						<KeptTyping {draft} />
 						<TextField
 							label="Or leave them out, with the cause"
 							name="build-cause"
 							hint="Such as: built on an earlier visit, this one only aligns."
-							bind:value={cause}
+							bind:value={draft.values.cause}
 							error={causeProblem}
 						/>
 						{#if gated}
@@ -268,7 +275,7 @@
 								label="On whose word"
 								name="build-authorised"
 								hint="Name and function. It stands in the acceptance, with every step that was left out."
-								bind:value={authorisedBy}
+								bind:value={draft.values.authorisedBy}
 								error={wordProblem}
 							/>
 						{/if}

@@ -3,7 +3,10 @@
 	import type { End } from '#core/ends';
 	import { stillHolds } from '#core/record/hopState';
 	import type { StopAnswer } from '#core/safety/stopCards';
+	import { untrack } from 'svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
+	import KeptTyping from '../form/KeptTyping.svelte';
+	import { FieldDraft } from '../form/fieldDraft.svelte';
 	import QuestionList from '../form/QuestionList.svelte';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
@@ -15,13 +18,17 @@
 	const wrong = $derived(
 		services.filter((_, i) => proved && proved.answers[serviceKey(i)] !== 'yes')
 	);
-	let answers: Record<string, StopAnswer> = $state({});
+	const draft = untrack(
+		() =>
+			new FieldDraft(live.placeOf(end, 'services'), { answers: {} as Record<string, StopAnswer> })
+	);
+	const { answers } = $derived(draft.values);
 	let again = $state(false);
 	const open = $derived(services.filter((_, i) => !answers[serviceKey(i)]).length);
 
 	async function keep(): Promise<void> {
 		const given = answers as Record<string, 'yes' | 'no'>;
-		answers = {};
+		draft.clear();
 		again = false;
 		await live.add(end, 'service-check', { answers: given, note: '' });
 	}
@@ -43,13 +50,14 @@
 			<p class="text-quiet text-sm">
 				One after the other, with somebody at the far end who sees what falls.
 			</p>
+			<KeptTyping {draft} />
 			<QuestionList
 				questions={services.map((service, i) => ({
 					key: serviceKey(i),
 					ask: serviceQuestion(end, service),
 					optional: false
 				}))}
-				bind:answers
+				bind:answers={draft.values.answers}
 			/>
 			<button class="btn btn-main mt-3" disabled={open > 0} onclick={() => void keep()}
 				>{open > 0 ? `${open} to answer` : 'Record the services'}</button
