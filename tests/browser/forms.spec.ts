@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { freshHop } from './building';
-import { address, expect, hopIdOf, open, person, readyToClimb, test } from './people';
+import { address, api, expect, hopIdOf, open, person, readyToClimb, test } from './people';
 
 test('a site form says what is wrong at its field, keeps the typing through a reload, then saves', async ({
 	browser
@@ -236,4 +236,15 @@ test('what a crew has typed or read at an end is there after a reload, and throw
 	await expect(current).toHaveText(before, { useInnerText: true });
 	await expect(page.getByLabel('Torque tool, serial number')).toHaveValue('TW-5');
 	await expect(page.getByRole('button', { name: 'Tightened: read the level after' })).toBeVisible();
+	// What changes a level makes it void: it is read anew.
+	const mended = { cause: 'film-left-in' };
+	await api(page, 'POST', `/hops/${hopId}/records`, {
+		records: [
+			{
+				...{ id: randomUUID(), end: 'B', kind: 'remedy', payload: mended },
+				recordedAt: new Date().toISOString()
+			}
+		]
+	});
+	await expect(page.getByRole('button', { name: 'Read the level before' })).toBeVisible();
 });

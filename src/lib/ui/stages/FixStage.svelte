@@ -89,10 +89,14 @@
 	const LEVEL_HOLDS_MS = 30 * 60_000;
 	let beforeOpen = $state(false);
 	let afterOpen = $state(false);
-	/** Read for this fastener, and not so long ago that air or dish may have changed since. */
+	/** Read for this fastener, and not so long ago that the air may have changed since. */
 	const beforeDbm = $derived.by(() => {
 		const { before } = draft.values;
-		const holds = before?.fastenerIndex === nextIndex && live.nowMs - before.atMs < LEVEL_HOLDS_MS;
+		const holds =
+			before?.fastenerIndex === nextIndex &&
+			live.nowMs - before.atMs < LEVEL_HOLDS_MS &&
+			// Nothing was moved, tightened or loosened since, at either end.
+			live.recorded.ends[end].levelIsFresh;
 		return holds ? before.dbm : null;
 	});
 	/** What the wrench gave: the sheet’s value stands ready to be confirmed until another is typed. */
