@@ -4,7 +4,9 @@ import { weighedState } from '#core/guide/weigh';
 import type { HopState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
 import { updateSimulation } from '$lib/server/repositories/hops';
+import { packDefinition } from '$lib/server/pdf/packPdf';
 import { readAllRecords, requireRevision } from '$lib/server/services/feed';
+import { gatherPack } from '$lib/server/services/pack';
 import {
 	bothReady,
 	call,
@@ -150,6 +152,15 @@ describe('the second dish of an end', () => {
 		);
 		expect(moves).toHaveLength(1);
 		expect(levels[0]! - levels[1]!).toBeGreaterThan(10);
+	});
+
+	it('stands in the pack with a level of its own, told once, and every radio beside it', async () => {
+		const hop = await diversity(false);
+		const actor = { userId: crew.userId, displayName: 'Crew', role: 'technician' as const };
+		const printed = JSON.stringify(packDefinition(await gatherPack(actor, hop.id)));
+		expect(printed).toContain('Second dish: level to be received');
+		expect(printed).not.toContain('Diversity dish, level');
+		expect(printed).toMatch(/"Radio 2".*only hears/);
 	});
 
 	it('is watched beside the first without filling the record', async () => {

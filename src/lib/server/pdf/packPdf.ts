@@ -4,6 +4,7 @@ import { originWords, provenanceWords } from '#core/provenance/provenance';
 import { expectedText } from '#core/tower/quantity';
 import { mendedFaults, mountedParts } from '#core/accept/asMounted';
 import type { HopPlan } from '#core/budget/hopPlan';
+import { throughSecondDish } from '#core/budget/configuration';
 import { inventoryOf } from '#core/budget/inventory';
 import type { HopPlanInput } from '#core/budget/planInput';
 import { ENDS, type End, type PerEnd } from '#core/ends';
@@ -162,6 +163,8 @@ function planTable({ revision, state }: Pack): Content[] {
 			ofBoth('Level to be received', (end) => levelAskedOf(plan, end)),
 			...plan.carriers
 				.slice(1)
+				// What comes through the second dish stands below, with that dish.
+				.filter((carrier) => !throughSecondDish(carrier))
 				.map((carrier) => ofBoth(`${carrier.name}, level`, (end) => levelAskedOf(carrier, end))),
 			...(state.second
 				? secondDishRows(state.second).map(({ label, of }) => ofBoth(`Second dish: ${label}`, of))
