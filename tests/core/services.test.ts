@@ -142,6 +142,8 @@ describe('services in the acceptance', () => {
 		judgeAcceptance(stateAfter(input, feed(...made))).lines.find(
 			({ code }) => code === 'services-A'
 		);
+	const FIRST = 'Harbour exchange, slot 4, port 1, radio 2';
+	const SECOND = 'Quay, slot 4, port 2, radio 0';
 	const check = (answers: Record<string, 'yes' | 'no'>): Made => [
 		'A',
 		'service-check',
@@ -150,12 +152,12 @@ describe('services in the acceptance', () => {
 
 	it('are proved one by one, and hold the signature up until then', () => {
 		expect(lineOf()).toMatchObject({ verdict: 'missing', planned: '2 on their way' });
-		expect(lineOf(check({ 'service-1': 'yes' }))).toMatchObject({
+		expect(lineOf(check({ [FIRST]: 'yes' }))).toMatchObject({
 			...{ verdict: 'missing', measured: '1 of 2', reason: 'Not proved: Quay.' }
 		});
-		const both = check({ 'service-1': 'yes', 'service-2': 'yes' });
+		const both = check({ [FIRST]: 'yes', [SECOND]: 'yes' });
 		expect(lineOf(both)).toMatchObject({ verdict: 'pass', measured: '2 of 2' });
-		expect(lineOf(check({ 'service-1': 'yes', 'service-2': 'no' }))).toMatchObject({
+		expect(lineOf(check({ [FIRST]: 'yes', [SECOND]: 'no' }))).toMatchObject({
 			...{ verdict: 'deviation', reason: expect.stringContaining('Quay') as string }
 		});
 		const changed: Made = [
@@ -164,6 +166,13 @@ describe('services in the acceptance', () => {
 			{ part: 'radio-2', code: 'RU-07C', serial: 'S', reason: 'Dead', photoIds: [] }
 		];
 		expect(lineOf(both, changed)).toMatchObject({ verdict: 'missing' });
+		// Moved to another port by a later plan, a service is proved anew; what stands in its place inherits nothing.
+		const [first, second] = input.services;
+		const later = { ...input, services: [{ ...second!, portA: 1 }, first!] };
+		const line = judgeAcceptance(stateAfter(later, feed(both))).lines.find(
+			({ code }) => code === 'services-A'
+		);
+		expect(line).toMatchObject({ verdict: 'missing', reason: 'Not proved: Quay.' });
 	});
 
 	it('are none where the plan names none', () => {

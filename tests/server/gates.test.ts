@@ -184,6 +184,16 @@ describe('the cards', () => {
 		expect((await post(hop, record('A', 'operating-state', back))).status).toBe(200);
 	});
 
+	it('of services are kept by name and port, answered with yes or no', async () => {
+		const hop = await newHop(planner, [crew]);
+		const key = 'Fog-signal telemetry, port 1, radio 1';
+		const check = (answers: object): Promise<unknown> =>
+			post(hop, record('A', 'service-check', { answers, note: '' }));
+		expect(await check({ [key]: 'yes' })).toMatchObject({ status: 200 });
+		expect(said((await check({ [key]: 'maybe' })) as never)[0]).toBe(422);
+		expect(said((await check({})) as never)[0]).toBe(422);
+	});
+
 	it('say stop until somebody takes it on by name', async () => {
 		const hop = await newHop(planner, [crew]);
 		expect((await post(hop, stop('lift'))).status).toBe(200);

@@ -201,10 +201,10 @@ function serviceLines(state: HopState, end: End): AcceptanceLine[] {
 			}
 		];
 	}
-	const answerOf = (i: number): 'yes' | 'no' | undefined => latest.answers[serviceKey(i)];
-	const proved = services.filter((_, i) => answerOf(i) === 'yes').length;
-	const wrong = services.filter((_, i) => answerOf(i) === 'no').map(({ name }) => name);
-	const open = services.filter((_, i) => answerOf(i) === undefined).map(({ name }) => name);
+	const answered = (what: 'yes' | 'no' | undefined): string[] =>
+		services.flatMap((one) => (latest.answers[serviceKey(end, one)] === what ? one.name : []));
+	const proved = answered('yes').length;
+	const [wrong, open] = [answered('no'), answered(undefined)];
 	const measured = `${proved} of ${services.length}`;
 	if (wrong.length > 0) {
 		const reason = `Not the way of the plan: ${wrong.join(', ')}. Follow the cable from port to port.`;

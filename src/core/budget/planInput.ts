@@ -110,7 +110,7 @@ export interface EndTypedValues {
 	/** The same on the second frequency pair. */
 	secondInterferenceDbm: number | null;
 	cableLengthM: number;
-	/** Free height in the rack, U; null while nobody has said. Missing in plans from before it. */
+	/** Free height in the rack, U; null while nobody has said. */
 	rackFreeUnits: number | null;
 	mountSide: 'left' | 'right' | 'centred';
 	landmark: string;
@@ -202,7 +202,6 @@ export interface HopFieldValues {
 	/** One-sigma uncertainty of the first heading and of the first tilt, degrees. */
 	search: { compassSigmaDeg: number; levelSigmaDeg: number };
 	landmarks: readonly Landmark[];
-	/** Missing in plans from before services could be typed. */
 	services: readonly PlannedService[];
 	kFactor: number;
 	/** Losses the planner adds for what is not modelled (radome, wet cover), dB. */

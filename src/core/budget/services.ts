@@ -22,8 +22,12 @@ export const placeOf = (service: PlannedService, end: End): ServicePlace =>
 export const placeWords = ({ slot, port }: ServicePlace): string =>
 	slot > 0 ? `Slot ${slot}, port ${port}` : `Port ${port}`;
 
-/** Names a service by its place in the plan; records refer to it. */
-export const serviceKey = (index: number): string => `service-${index + 1}`;
+/**
+ * What a record calls a service at an end: its name, port and radio, so that what was proved of it says nothing
+ * of another one, nor of the same one on another port.
+ */
+export const serviceKey = (end: End, service: PlannedService): string =>
+	`${service.name}, ${placeWords(placeOf(service, end)).toLowerCase()}, radio ${service.radio}`;
 
 /** Why a service cannot plug in there; undefined where it can, or where nobody knows the unit’s ports. */
 export function placeProblem(
@@ -59,12 +63,10 @@ export function radioCapacityMbitS(input: HopPlanInput, number: number): number 
 
 /** What the carriers with traffic of their own carry together at their operating modulation, Mbit/s. */
 export function hopCapacityMbitS(input: HopPlanInput): number {
-	return carriersOf(input)
-		.filter((carrier) => carriesTraffic(carrier, input.configuration.kind))
-		.reduce((sum, { radio, modulation, channelWidthMhz }) => {
-			const own = radio.A.modulations.find(({ name }) => name === modulation);
-			return sum + (own?.mbitSPerMhz ?? 0) * channelWidthMhz;
-		}, 0);
+	return carriersOf(input).reduce(
+		(sum, { number }) => sum + (radioCapacityMbitS(input, number) ?? 0),
+		0
+	);
 }
 
 /** What goes over a service's port at an end: by the radio's port to the radio and its plane, in words. */

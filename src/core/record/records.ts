@@ -210,7 +210,7 @@ export interface RecordPayloads {
 	/** The crew stands for what it recorded. */
 	'crew-signature': { name: string; method: 'typed' | 'drawn'; drawing?: string };
 	'closing-check': { answers: Record<string, 'yes' | 'no' | 'not-here'>; note: string };
-	/** Each service by its key, such as `service-1`: whether it goes the way of the plan at this end. */
+	/** Each service by its name, port and radio: whether it goes the way of the plan at this end. */
 	'service-check': { answers: Record<string, 'yes' | 'no'>; note: string };
 	snag: { snagId: string; text: string; owner: string; due: string; photoIds: string[] };
 	/** `closedBy` and photos are missing on records older than them. */

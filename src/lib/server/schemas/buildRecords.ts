@@ -247,7 +247,7 @@ export const buildPayloads = {
 	'service-check': joi.object({
 		answers: joi
 			.object()
-			.pattern(/^service-[1-9]\d?$/, joi.string().valid('yes', 'no'))
+			.pattern(joi.string().min(1).max(140), joi.string().valid('yes', 'no'))
 			.min(1)
 			.max(64)
 			.required()

@@ -5,7 +5,7 @@ import type { End } from '#core/ends';
 export interface DraftPlace {
 	hopId: string;
 	end: End;
-	/** Which form, with what tells it from others of its kind, such as `stop-card-climb`. */
+	/** Which form, with what tells it from others of its kind, such as `step-hoist`. */
 	form: string;
 	/** Who types: a tablet is shared. */
 	userId: string;

@@ -13,10 +13,14 @@
 	const { services } = $derived(live.revision.input);
 	const proved = $derived.by(() => {
 		const { serviceCheck } = live.recorded.ends[end];
-		return stillHolds(live.recorded, 'service-check', end, serviceCheck) ? serviceCheck : null;
+		const holds =
+			stillHolds(live.recorded, 'service-check', end, serviceCheck) &&
+			// What the plan has added or moved since is asked for anew.
+			services.every((one) => serviceCheck?.answers[serviceKey(end, one)] !== undefined);
+		return holds ? serviceCheck : null;
 	});
 	const wrong = $derived(
-		services.filter((_, i) => proved && proved.answers[serviceKey(i)] !== 'yes')
+		services.filter((one) => proved && proved.answers[serviceKey(end, one)] === 'no')
 	);
 	const draft = untrack(
 		() =>
@@ -24,7 +28,7 @@
 	);
 	const { answers } = $derived(draft.values);
 	let again = $state(false);
-	const open = $derived(services.filter((_, i) => !answers[serviceKey(i)]).length);
+	const open = $derived(services.filter((one) => !answers[serviceKey(end, one)]).length);
 
 	async function keep(): Promise<void> {
 		const given = answers as Record<string, 'yes' | 'no'>;
@@ -52,8 +56,8 @@
 			</p>
 			<KeptTyping {draft} />
 			<QuestionList
-				questions={services.map((service, i) => ({
-					key: serviceKey(i),
+				questions={services.map((service) => ({
+					key: serviceKey(end, service),
 					ask: serviceQuestion(end, service),
 					optional: false
 				}))}
