@@ -7,7 +7,7 @@
 	import { untrack } from 'svelte';
 	import { resolve } from '$app/paths';
 	import { allInAlignment, alignmentStateOf, type ALIGNMENT_ROWS } from '#core/record/radioStates';
-	import type { AlignmentConfirmations, RadioInAlignment } from '#core/record/records';
+	import type { RadioInAlignment } from '#core/record/records';
 	import StopCardForm from '../build/StopCardForm.svelte';
 	import KeptTyping from '../form/KeptTyping.svelte';
 	import { FieldDraft } from '../form/fieldDraft.svelte';
@@ -15,7 +15,6 @@
 	import TextField from '../form/TextField.svelte';
 	import { fixed, moment } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
-	import Tick from '../form/Tick.svelte';
 	import RadioByRadio from './RadioByRadio.svelte';
 
 	interface Props {
@@ -25,7 +24,6 @@
 
 	let { end, live }: Props = $props();
 	const far = $derived(farEnd(end));
-	const input = $derived(live.revision.input.ends[end]);
 	const own = $derived(live.recorded.ends[end]);
 	const latest = $derived(own.alignmentState);
 	const confirmed = $derived(live.state.ends[end].alignmentStateConfirmed);
@@ -55,7 +53,7 @@
 				radio.number === 1
 					? `The transmitter is on, on ${fixed(radio.transmitFrequencyGhz, 3)} GHz`
 					: `As planned: ${whileAligning(radio)}`,
-			why: 'The far end aligns on what the first radio sends; what else sends may be read in its place.'
+			why: 'The far end aligns on what this end sends; nothing else may be read in its place.'
 		}
 	];
 	const radios = $derived(inventoryOf(live.revision.input, end).radios);
@@ -84,34 +82,6 @@
 	/** How each kind of radio here enters the state: once where all are alike. */
 	const kinds = $derived([...new Map(radios.map(({ part }) => [part.code, part])).values()]);
 
-	const rows: { key: keyof AlignmentConfirmations; what: string; why: string }[] = $derived([
-		{
-			key: 'powerControlOff',
-			what: 'Automatic power control is off',
-			why: 'It hides a worse aim by sending more: the reading rises as the pointing worsens.'
-		},
-		{
-			key: 'adaptiveModulationOff',
-			what: 'Adaptive modulation is off',
-			why: 'A lower modulation may send more power, and the level jumps.'
-		},
-		{
-			key: 'fixedPower',
-			what: `Power is fixed at ${fixed(input.alignmentPowerDbm, 0)} dBm in ${input.radio.alignmentState.modulation}`,
-			why: 'The planned level of the far end holds for this power only.'
-		},
-		{
-			key: 'transmitterOn',
-			what: `The transmitter is on, on ${fixed(input.transmitFrequencyGhz, 3)} GHz`,
-			why: 'The far end aligns on what this end sends.'
-		}
-	]);
-	let checks: AlignmentConfirmations = $state({
-		powerControlOff: false,
-		adaptiveModulationOff: false,
-		fixedPower: false,
-		transmitterOn: false
-	});
 	const building = $derived(buildStateOf(live.recorded, end));
 	/** What was accepted is not asked for again by who comes on a visit. */
 	const leftToBuild = $derived(
@@ -147,23 +117,15 @@
 			draft.clear();
 		}
 	}
-	/** What was ticked of each radio, where there are several. */
+	/** What was ticked of each radio. */
 	let each: RadioInAlignment[] = $state([]);
-	const allChecked = $derived(
-		several ? allInAlignment(alignmentStateOf(each)) : Object.values(checks).every((value) => value)
-	);
+	const said = $derived(alignmentStateOf(each));
 
 	function confirm(): void {
-		const said = several ? alignmentStateOf(each) : { ...checks };
+		const whole = said;
 		// Entered anew some day, nothing is ticked from before.
 		each = [];
-		checks = {
-			powerControlOff: false,
-			adaptiveModulationOff: false,
-			fixedPower: false,
-			transmitterOn: false
-		};
-		void live.add(end, 'alignment-state', said);
+		void live.add(end, 'alignment-state', whole);
 	}
 
 	/** One radio left by itself or by a hand; the others stay in it. */
@@ -285,27 +247,16 @@
 			</section>
 		{/if}
 		<StopCardForm {end} {live} card="transmit" />
-		{#if several}
-			<RadioByRadio
-				radios={settings}
-				onchange={(list) => (each = list.map(({ radio, holds }) => stateOf(radio, holds)))}
-				onleft={leftIt}
-			/>
-		{:else}
-			<ul class="flex flex-col">
-				{#each rows as row (row.key)}
-					<li class="border-line border-b">
-						<Tick size="large" bind:checked={checks[row.key]}>
-							<span>
-								<span class="block text-lg font-semibold">{row.what}</span>
-								<span class="text-quiet block text-sm">{row.why}</span>
-							</span>
-						</Tick>
-					</li>
-				{/each}
-			</ul>
-		{/if}
-		<button class="btn btn-main btn-big" disabled={!allChecked || !mayTransmit} onclick={confirm}>
+		<RadioByRadio
+			radios={settings}
+			onchange={(list) => (each = list.map(({ radio, holds }) => stateOf(radio, holds)))}
+			onleft={leftIt}
+		/>
+		<button
+			class="btn btn-main btn-big"
+			disabled={!allInAlignment(said) || !mayTransmit}
+			onclick={confirm}
+		>
 			{end} is in the alignment state
 		</button>
 		{#if !mayTransmit}

@@ -29,7 +29,9 @@
 	let chosen: string | null = $state(null);
 	const open = $derived(
 		radios.find((radio) => radio.key === chosen && !radio.stands) ??
-			radios.find((radio) => !done(radio))
+			radios.find((radio) => !done(radio)) ??
+			// One alone stays open: there is no other to go on to.
+			(radios.length === 1 ? radios[0] : undefined)
 	);
 
 	function tick(radio: Radio, row: Row, on: boolean): void {
@@ -48,35 +50,37 @@
 <ol class="border-line border-t" data-testid="radio-settings">
 	{#each radios as radio (radio.key)}
 		<li class="border-line border-b py-2" data-radio={radio.key}>
-			<div class="flex min-h-11 flex-wrap items-center justify-between gap-x-4">
-				<p>
-					<strong>{radio.name}</strong>
-					<span class="num text-quiet text-sm">{radio.words}</span>
-				</p>
-				{#if radio.stands}
-					<span class="flex items-center gap-3">
-						<span class="text-sm font-semibold">{radio.stands}</span>
-						{#if onleft}
-							<button class="btn" onclick={() => onleft(radio.key)}
-								>{radio.name} has left it again</button
-							>
-						{/if}
-					</span>
-				{:else if radio !== open}
-					<span class="flex items-center gap-3">
-						{#if done(radio)}
-							<span class="text-sm font-semibold">Confirmed</span>
-							<button class="btn" onclick={() => (chosen = radio.key)}>Change</button>
-						{:else}
-							<span class="text-quiet text-sm">Then this one</span>
-						{/if}
-					</span>
-				{/if}
-			</div>
+			{#if radios.length > 1}
+				<div class="flex min-h-11 flex-wrap items-center justify-between gap-x-4">
+					<p>
+						<strong>{radio.name}</strong>
+						<span class="num text-quiet text-sm">{radio.words}</span>
+					</p>
+					{#if radio.stands}
+						<span class="flex items-center gap-3">
+							<span class="text-sm font-semibold">{radio.stands}</span>
+							{#if onleft}
+								<button class="btn" onclick={() => onleft(radio.key)}
+									>{radio.name} has left it again</button
+								>
+							{/if}
+						</span>
+					{:else if radio !== open}
+						<span class="flex items-center gap-3">
+							{#if done(radio)}
+								<span class="text-sm font-semibold">Confirmed</span>
+								<button class="btn" onclick={() => (chosen = radio.key)}>Change</button>
+							{:else}
+								<span class="text-quiet text-sm">Then this one</span>
+							{/if}
+						</span>
+					{/if}
+				</div>
+			{/if}
 			{#if radio === open}
 				<ul class="flex flex-col">
 					{#each radio.rows as row (row.key)}
-						<li class="border-line border-t">
+						<li class="border-line border-t {radios.length === 1 ? 'first:border-t-0' : ''}">
 							<Tick
 								size="large"
 								checked={ticked.has(tickOf(radio.key, row.key))}
