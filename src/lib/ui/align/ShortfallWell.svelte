@@ -73,7 +73,7 @@
 						class="absolute inset-x-0 flex items-center justify-center text-center text-[0.82rem] leading-tight font-semibold"
 						style:top="{share(band.fromDb)}%"
 						style:height="{share(band.toDb) - share(band.fromDb)}%"
-						style:color={band.meaning === 'on-plan' ? 'var(--on-ink)' : 'var(--ink)'}
+						style:color={band.meaning === 'on-plan' ? 'var(--on-fill)' : 'var(--ink)'}
 					>
 						<span class="px-1" style:background={BAND_FILL[band.meaning]}
 							>{BAND_WORDS[band.meaning]}</span

@@ -28,7 +28,7 @@ export const BAND_MEANS: Record<BandMeaning, string> = {
 /** Fill of each band: earth tones that deepen with the shortfall. */
 export const BAND_FILL: Record<BandMeaning, string> = {
 	'above-plan': 'var(--paper)',
-	'on-plan': 'var(--ink)',
+	'on-plan': 'var(--fill)',
 	shoulder: 'var(--well-3)',
 	'flank-or-lobe': 'var(--well-2)',
 	'further-lobe': 'var(--well-2)',

@@ -22,7 +22,7 @@
 	class="relative flex h-12 w-full cursor-pointer touch-none items-center select-none"
 >
 	<span class="bg-land border-quiet relative h-2 w-full rounded-full border">
-		<Slider.Range class="bg-ink absolute h-full rounded-full" />
+		<Slider.Range class="bg-fill absolute h-full rounded-full" />
 	</span>
 	<Slider.Thumb
 		index={0}

@@ -2,25 +2,25 @@
 	import CloudSun from '@lucide/svelte/icons/cloud-sun';
 	import Moon from '@lucide/svelte/icons/moon';
 	import Sun from '@lucide/svelte/icons/sun';
+	import SunMoon from '@lucide/svelte/icons/sun-moon';
 	import { onMount } from 'svelte';
-	import { currentTheme, restoreTheme, setTheme, themeAfter, type Theme } from './theme';
+	import { choiceAfter, currentChoice, setTheme, type ThemeChoice } from './theme';
 
-	const WORDS: Record<Theme, string> = {
+	const WORDS: Record<ThemeChoice, string> = {
 		day: 'Use the day theme',
 		sun: 'Use the theme for full sun',
-		night: 'Use the night theme'
+		night: 'Use the night theme',
+		device: 'Use the theme that this device is set to'
 	};
-	let theme: Theme = $state('day');
-	const next = $derived(themeAfter(theme));
-	onMount(() => {
-		// This may come before the page around it has set the theme.
-		restoreTheme();
-		theme = currentTheme();
-	});
+	const ICONS = { day: CloudSun, sun: Sun, night: Moon, device: SunMoon };
+	let choice: ThemeChoice = $state('day');
+	const next = $derived(choiceAfter(choice));
+	const Icon = $derived(ICONS[next]);
+	onMount(() => (choice = currentChoice()));
 
 	function toggle(): void {
-		theme = next;
-		setTheme(theme);
+		choice = next;
+		setTheme(choice);
 	}
 </script>
 
@@ -31,7 +31,5 @@
 	aria-label={WORDS[next]}
 	title={WORDS[next]}
 >
-	{#if next === 'night'}<Moon size={22} />{:else if next === 'sun'}<Sun size={22} />{:else}<CloudSun
-			size={22}
-		/>{/if}
+	<Icon size={22} />
 </button>

@@ -61,9 +61,9 @@
 			<polygon
 				points={shape.outline}
 				fill={shape.bay.state === 'done'
-					? 'var(--ink)'
+					? 'var(--fill)'
 					: shape.bay.state === 'open'
-						? 'var(--end)'
+						? 'var(--end-fill)'
 						: 'var(--paper)'}
 				stroke="var(--ink)"
 				stroke-width="1.6"
@@ -71,7 +71,7 @@
 			/>
 			<path
 				d={shape.lattice}
-				stroke={filled(shape.bay) ? 'var(--on-ink)' : 'var(--ink)'}
+				stroke={filled(shape.bay) ? 'var(--on-fill)' : 'var(--ink)'}
 				stroke-opacity={filled(shape.bay) ? 0.75 : 0.35}
 				stroke-width="1"
 				fill="none"

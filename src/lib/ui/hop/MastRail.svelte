@@ -20,9 +20,9 @@
 			aria-current={here === bay.stage ? 'step' : undefined}
 			class="border-ink relative flex min-h-12 flex-1 items-center justify-center border-x-2 border-b-2 no-underline first:border-b-4 last:border-t-2 {bay.state ===
 			'done'
-				? 'bg-ink text-on-ink'
+				? 'bg-fill text-on-fill'
 				: bay.state === 'open'
-					? 'bg-end-own text-on-ink'
+					? 'bg-end-own text-on-fill'
 					: 'bg-paper'}"
 		>
 			<span

@@ -84,9 +84,11 @@
 		<span class="font-semibold">Out in a year, by modulation</span>
 		{#each ENDS as end (end)}
 			<span class="flex items-center gap-1.5"
-				><span class="end-{end} bg-end-own inline-block h-3 w-3" aria-hidden="true"></span>{farEnd(
-					end
-				)} to {end}</span
+				><span
+					class="end-{end} inline-block h-3 w-3"
+					style:background="var(--end)"
+					aria-hidden="true"
+				></span>{farEnd(end)} to {end}</span
 			>
 		{/each}
 		<span class="text-quiet">below the dashed line is what was asked for</span>
