@@ -1,4 +1,5 @@
 import { compareClocks } from './deviceClock.svelte';
+import { sessionEnded, sessionStands } from './session.svelte';
 
 export interface FieldProblem {
 	field: string;
@@ -74,6 +75,7 @@ async function answerOf<T>(path: string, request: RequestInit): Promise<T> {
 		throw new Unreachable();
 	}
 	compareClocks(response.headers.get('date'));
+	if (response.ok) sessionStands();
 	if (response.status === 204) return undefined as T;
 	const answer: unknown = await response.json().catch(() => undefined);
 	if (response.ok) return answer as T;
@@ -81,5 +83,6 @@ async function answerOf<T>(path: string, request: RequestInit): Promise<T> {
 	const error = (answer as Refused)?.error;
 	// A proxy or a restarting server answers without our own error: as good as no answer.
 	if (!error) throw new Unreachable();
+	if (error.code === 'signed-out') sessionEnded();
 	throw new ApiRefusal(response.status, error.code, error.message, error.fields);
 }

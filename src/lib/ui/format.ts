@@ -26,14 +26,3 @@ export function agoInWords(seconds: number): string {
 	if (seconds < 5400) return `${Math.round(seconds / 60)} min ago`;
 	return `${Math.round(seconds / 3600)} h ago`;
 }
-
-const dateTime = new Intl.DateTimeFormat('en-GB', {
-	dateStyle: 'medium',
-	timeStyle: 'short',
-	timeZone: 'UTC'
-});
-
-/** A moment in UTC, as it stands in the record. */
-export function moment(value: string | Date): string {
-	return `${dateTime.format(typeof value === 'string' ? new Date(value) : value)} UTC`;
-}

@@ -1,11 +1,15 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
+	import { onMount } from 'svelte';
+	import { hopsOnDevice } from '$lib/ui/hop/onDevice';
 	import ListSearch from '$lib/ui/frame/ListSearch.svelte';
 	import Pager from '$lib/ui/frame/Pager.svelte';
-	import { moment } from '$lib/ui/format';
+	import { moment } from '$lib/ui/moment.svelte';
 	import WaitingHere from '$lib/ui/hop/WaitingHere.svelte';
 
 	let { data } = $props();
+	let here: string[] = $state([]);
+	onMount(() => (here = hopsOnDevice().map(({ hopId }) => hopId)));
 	type Row = (typeof data.hops.rows)[number];
 	function standing(hop: Row): string {
 		if (hop.signed) return 'Accepted and signed';
@@ -55,7 +59,7 @@
 						<span class="text-quiet block">
 							{hop.revision === null ? 'no revision' : `plan revision ${hop.revision}`}{hop.practice
 								? ' · practice hop'
-								: ''}
+								: ''}{here.includes(hop.id) ? ' · on this device' : ''}
 						</span>
 					</span>
 					<span class="text-quiet text-sm">{moment(hop.updatedAt)}</span>

@@ -2,8 +2,12 @@ import type { Actor } from '../auth/actor';
 import { keepWhileAllowed } from '../services/openStreams';
 import { followFeed } from '../services/liveFeed';
 
-/** A comment now and then keeps proxies from closing a quiet stream. */
-const HEARTBEAT_MS = 15_000;
+/**
+ * A beat a second: a page that hears none for some seconds knows that it is cut off, which a connection that
+ * merely went silent never tells. It keeps proxies from closing a quiet stream, too.
+ */
+const HEARTBEAT_MS = 1000;
+const BEAT = 'event: beat\ndata: 1\n\n';
 
 /** Streams a hop's feed as server-sent events, each with its place as event id. */
 export function eventStream(
@@ -26,11 +30,11 @@ export function eventStream(
 					close();
 				}
 			};
-			send('retry: 1000\n\n');
+			send(`retry: 1000\n\n${BEAT}`);
 			const stop = followFeed(hopId, afterSeq, (records) => {
 				send(records.map((r) => `id: ${r.seq}\ndata: ${JSON.stringify(r)}\n\n`).join(''));
 			});
-			const heartbeat = setInterval(() => send(': still here\n\n'), HEARTBEAT_MS);
+			const heartbeat = setInterval(() => send(BEAT), HEARTBEAT_MS);
 			// On disconnect both the stream's cancel and the request's abort fire; clean up once.
 			close = () => {
 				if (!open) return;

@@ -10,7 +10,7 @@
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
 	import TextField from '../form/TextField.svelte';
-	import { moment } from '../format';
+	import { moment } from '../moment.svelte';
 	import RecoveryCodes from './RecoveryCodes.svelte';
 
 	interface Props {

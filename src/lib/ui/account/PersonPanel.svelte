@@ -5,7 +5,7 @@
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
 	import SelectField from '../form/SelectField.svelte';
-	import { moment } from '../format';
+	import { moment } from '../moment.svelte';
 
 	interface Props {
 		person: { id: string; displayName: string; role: string; disabled: boolean };

@@ -2,9 +2,9 @@
 	import type { End } from '#core/ends';
 	import { signatureProblemOf, type TypedSignature } from '../form/signature';
 	import KeptTyping from '../form/KeptTyping.svelte';
-	import { FieldDraft } from '../form/fieldDraft.svelte';
+	import { Draft } from '../form/draft.svelte';
 	import TextField from '../form/TextField.svelte';
-	import { moment } from '../format';
+	import { moment } from '../moment.svelte';
 	import { untrack } from 'svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import SignatureBox from '../stages/SignatureBox.svelte';
@@ -15,7 +15,7 @@
 	const signatures = $derived(live.recorded.ends[end].building.receiptSignatures);
 	const draft = untrack(
 		() =>
-			new FieldDraft(live.placeOf(end, 'parties'), {
+			new Draft(live.placeOf(end, 'parties'), {
 				rows: [
 					{ party: 'Crew', name: '', absent: false, authorisedBy: '' },
 					{ party: 'Carrier or supplier', name: '', absent: false, authorisedBy: '' }

@@ -8,10 +8,10 @@
 	import { untrack } from 'svelte';
 	import { typedNumber } from '../align/numberInput';
 	import KeptTyping from '../form/KeptTyping.svelte';
-	import { FieldDraft } from '../form/fieldDraft.svelte';
+	import { Draft } from '../form/draft.svelte';
 	import Notice from '../form/Notice.svelte';
 	import TextField from '../form/TextField.svelte';
-	import { moment } from '../format';
+	import { moment } from '../moment.svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import ChainForm from './ChainForm.svelte';
 	import LabelsForm from './LabelsForm.svelte';
@@ -33,11 +33,12 @@
 	const step = $derived(own.step);
 	const draft = untrack(
 		() =>
-			new FieldDraft(live.placeOf(end, `step-${own.step.key}`), {
+			new Draft(live.placeOf(end, `step-${own.step.key}`), {
 				...{ value: '', note: '', cause: '', authorisedBy: '' }
 			})
 	);
 	const { value, note, cause, authorisedBy } = $derived(draft.values);
+	let sheet: ReturnType<typeof StepSheet> | undefined = $state();
 	let gear: LiftingGear | undefined = $state();
 	let source: PowerSource | undefined = $state();
 	let leaving = $state(untrack(() => draft.values.cause !== ''));
@@ -94,6 +95,7 @@
 		const done = payload;
 		const off = verdict?.verdict === 'off';
 		draft.clear();
+		sheet?.recorded();
 		await live.add(end, 'build-step', done);
 		if (!off) ondone();
 		sure = false;
@@ -221,7 +223,7 @@
 						{/if}
 					{/if}
 					{#if sheetFirst && step.sheet}
-						<StepSheet {end} {live} {step} bind:gear bind:source />
+						<StepSheet {end} {live} {step} bind:this={sheet} bind:gear bind:source />
 					{/if}
 					{#if step.photo}
 						<PhotoStrip {end} {live} about={step.key} bind:photoIds label="Take the photo" />

@@ -10,7 +10,7 @@
 	import Notice from '../form/Notice.svelte';
 	import QuestionList from '../form/QuestionList.svelte';
 	import TextField from '../form/TextField.svelte';
-	import { moment } from '../format';
+	import { moment } from '../moment.svelte';
 	import type { BenchHop } from '../hop/benchHop';
 
 	interface Props {
@@ -64,7 +64,7 @@
 	aria-label={words.title}
 	data-testid="stop-card-{card}"
 >
-	<h3 class="text-lg font-bold">{words.title}</h3>
+	<h2 class="text-lg!">{words.title}</h2>
 	{#if !asking}
 		{#if standing.kind === 'go' && standing.override}
 			<p class="trouble text-sm font-semibold">

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { callApi, troubleOf, uploadFile } from '../api';
-	import { moment } from '../format';
+	import { moment } from '../moment.svelte';
 	import Notice from './Notice.svelte';
 	import { pickedFile } from './pickedFile';
 

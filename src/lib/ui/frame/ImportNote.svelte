@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { provenanceWords, type Provenance } from '#core/provenance/provenance';
 	import Notice from '../form/Notice.svelte';
-	import { moment } from '../format';
+	import { moment } from '../moment.svelte';
 
 	/** Says of a hop that was taken in from elsewhere what came with it; nothing of one made here. */
 	let { provenance }: { provenance: Provenance | null } = $props();

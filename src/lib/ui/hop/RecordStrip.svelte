@@ -3,6 +3,8 @@
 	import { clockWords } from '#core/record/deviceClock';
 	import { deviceClock } from '../deviceClock.svelte';
 	import Notice from '../form/Notice.svelte';
+	import { timeOfDay } from '../moment.svelte';
+	import { session } from '../session.svelte';
 	import { forgetOnDevice } from '../frame/device';
 	import { saveText, unsentText } from './unsentFile';
 	import type { LiveHop } from './liveHop.svelte';
@@ -32,6 +34,8 @@
 	const waits = $derived(live.waitingCount + live.photosWaiting.length > 0);
 	const alive = $derived(live.nowMs > 0);
 	const standing = $derived.by(() => {
+		if (session.ended) return 'Signed out: what you record is kept on this device.';
+		if (live.barred) return 'Not followed any more.';
 		if (!live.connected) return 'No connection: what you record is kept on this device.';
 		if (outgoing.otherPerson) return 'Connected, sending nothing in another name.';
 		if (live.planRevised) return 'Connected, waiting for your answer.';
@@ -74,6 +78,13 @@
 			</p>
 		</Notice>
 	{/if}
+	{#if live.barred}
+		<Notice kind="trouble">
+			<p data-testid="barred">
+				{live.barred} Whoever runs the job can give it back to you; what waits here stays on this device.
+			</p>
+		</Notice>
+	{/if}
 	{#if live.planRevised}
 		<Notice kind="trouble">
 			<p class="font-semibold">{live.planRevised}</p>
@@ -109,7 +120,7 @@
 				{#each outgoing.refused as { record, why } (record.id)}
 					<li>
 						{record.kind.replaceAll('-', ' ')} of
-						{new Date(record.recordedAt).toLocaleTimeString('en-GB')}: {why.message}
+						{timeOfDay(record.recordedAt)}: {why.message}
 					</li>
 				{/each}
 				{#each outgoing.refusedPhotos as photo (photo.id)}

@@ -1,6 +1,6 @@
 // The set and date below live for one computation; what screens read is $state.
 /* eslint-disable svelte/prefer-svelte-reactivity */
-import type { DraftPlace } from '../form/fieldDraft.svelte';
+import type { DraftPlace } from '../form/draft.svelte';
 import { getContext, setContext } from 'svelte';
 import type { HopPlan } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
@@ -13,6 +13,7 @@ import type { LinearPolarization } from '#core/propagation/rain';
 import type { SimulatorActionKind } from '#core/simulate/actions';
 import type { SweepAnalysis, SweepSample } from '#core/sweep/analyseSweep';
 import { callApi, Unreachable } from '../api';
+import { onSessionBack } from '../session.svelte';
 import { FeedStream } from './feedStream.svelte';
 import { keepFeed, readFeed, type Owner, type OwnPhoto } from './outbox';
 import { Outgoing } from './outgoing.svelte';
@@ -138,9 +139,13 @@ export class LiveHop {
 
 	readonly lastSeq: number = $derived(this.#server.at(-1)?.seq ?? 0);
 
-	/** Whether the feed is connected just now. */
+	/** Whether the feed is heard and what is sent is answered, just now. */
 	get connected(): boolean {
-		return this.#stream.connected;
+		return this.#stream.connected && !this.#outgoing.failing;
+	}
+	/** Words of the server where it shows this hop to this person no longer. */
+	get barred(): string | undefined {
+		return this.#stream.barred;
 	}
 	/** How many records the server has not answered for. */
 	get waitingCount(): number {
@@ -220,6 +225,7 @@ export class LiveHop {
 		const clock = setInterval(() => (this.nowMs = Date.now()), 1000);
 		const online = (): void => void this.#outgoing.flush();
 		addEventListener('online', online);
+		const forgetSession = onSessionBack(online);
 		this.#weighMissing();
 		this.#stream.restart();
 		void this.#takeKept().finally(() => this.#stream.connect());
@@ -227,6 +233,7 @@ export class LiveHop {
 		return () => {
 			clearInterval(clock);
 			removeEventListener('online', online);
+			forgetSession();
 			this.#stream.stop();
 			this.#outgoing.stop();
 			this.#weighing.stop();

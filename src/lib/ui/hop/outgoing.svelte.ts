@@ -2,6 +2,7 @@
 /* eslint-disable svelte/prefer-svelte-reactivity */
 import type { End } from '#core/ends';
 import { ApiRefusal, callApi, uploadFile } from '../api';
+import { session } from '../session.svelte';
 import {
 	forgetPhoto,
 	forgetWaiting,
@@ -46,6 +47,8 @@ export class Outgoing {
 	otherPerson: string | undefined = $state();
 	/** Words of the server when a newer plan stands in the way of what waits. */
 	planRevised: string | undefined = $state();
+	/** Whether the last attempt to send came to nothing: then this page is cut off, whatever it hears. */
+	failing = $state(false);
 	#keepOlder = false;
 	#sent = new Set<string>();
 	#flushing: Promise<void> | undefined;
@@ -157,7 +160,7 @@ export class Outgoing {
 	/** Sends what waits. Who asks while it is being sent waits for it, then looks for more. */
 	async flush(): Promise<void> {
 		while (this.#flushing) await this.#flushing;
-		if (this.#stopped) return;
+		if (this.#stopped || session.ended) return;
 		this.#flushing = this.#sendAll();
 		try {
 			await this.#flushing;
@@ -183,6 +186,7 @@ export class Outgoing {
 				records: batch,
 				...(keepOlder ? { keepOlder: true } : {})
 			});
+			this.failing = false;
 			this.otherPerson = undefined;
 			this.planRevised = undefined;
 			for (const { id } of batch) this.#sent.add(id);
@@ -199,7 +203,8 @@ export class Outgoing {
 				if (keepOlder === this.#keepOlder) this.planRevised = error.message;
 				return false;
 			}
-			if (!isFinal(error)) return this.#tryLater();
+			if (!isFinal(error)) return this.#failed();
+			this.failing = false;
 			const [record, ...more] = batch;
 			if (more.length) {
 				for (const one of batch) if (!(await this.#send([one]))) return false;
@@ -218,7 +223,8 @@ export class Outgoing {
 			await uploadFile(`/hops/${this.hopId}/photos?id=${photo.id}&end=${photo.end}`, photo.bytes);
 		} catch (error) {
 			if (isOtherPerson(error)) return this.#wait(error.message);
-			if (!isFinal(error)) return this.#tryLater();
+			if (!isFinal(error)) return this.#failed();
+			this.failing = false;
 			const message = error.fields[0]?.message ?? error.message;
 			const refused = { ...photo, refused: { code: error.code, message } };
 			await keepPhoto(refused).catch(() => undefined);
@@ -238,8 +244,15 @@ export class Outgoing {
 		return this.#tryLater();
 	}
 
+	/** Nothing was answered, or the server could not; where the session has ended nothing more is sent. */
+	#failed(): false {
+		this.failing = !session.ended;
+		return this.#tryLater();
+	}
+
 	#tryLater(): false {
-		if (!this.#stopped) this.#timers.push(setTimeout(() => void this.flush(), RETRY_MS));
+		if (!this.#stopped && !session.ended)
+			this.#timers.push(setTimeout(() => void this.flush(), RETRY_MS));
 		return false;
 	}
 }

@@ -13,7 +13,8 @@
 	import { callApi, troubleOf } from '../api';
 	import Notice from '../form/Notice.svelte';
 	import Pick from '../form/Pick.svelte';
-	import { fixed, moment } from '../format';
+	import { fixed } from '../format';
+	import { moment } from '../moment.svelte';
 
 	interface Props {
 		hopId: string;

@@ -2,7 +2,8 @@
 	import { VISIT_PURPOSE_WORDS } from '#core/record/kinds';
 	import { compareVisits, type Visit } from '#core/visit/visits';
 	import Pick from '../form/Pick.svelte';
-	import { fixed, moment } from '../format';
+	import { fixed } from '../format';
+	import { moment } from '../moment.svelte';
 
 	let { visits }: { visits: readonly Visit[] } = $props();
 	let earlierAt = $state(0);

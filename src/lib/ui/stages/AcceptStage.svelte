@@ -15,7 +15,7 @@
 	import { callApi } from '../api';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
-	import { moment } from '../format';
+	import { moment } from '../moment.svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import { SecondDishHop } from '../hop/secondDishHop.svelte';
 	import ServiceCheck from './ServiceCheck.svelte';

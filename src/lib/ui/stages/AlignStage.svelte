@@ -30,7 +30,8 @@
 	import { mustAsk } from '../build/cardGate';
 	import StopCardForm from '../build/StopCardForm.svelte';
 	import Notice from '../form/Notice.svelte';
-	import { fixed, moment } from '../format';
+	import { fixed } from '../format';
+	import { moment } from '../moment.svelte';
 	import DishSwitch from '../align/DishSwitch.svelte';
 	import { stageHrefOf, type BenchHop } from '../hop/benchHop';
 

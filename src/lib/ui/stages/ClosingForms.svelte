@@ -9,12 +9,12 @@
 	import { typedNumber } from '../align/numberInput';
 	import { pickedFile } from '../form/pickedFile';
 	import KeptTyping from '../form/KeptTyping.svelte';
-	import { FieldDraft } from '../form/fieldDraft.svelte';
+	import { Draft } from '../form/draft.svelte';
 	import QuestionList from '../form/QuestionList.svelte';
 	import SelectField from '../form/SelectField.svelte';
 	import { signatureProblemOf, type TypedSignature } from '../form/signature';
 	import TextField from '../form/TextField.svelte';
-	import { moment } from '../format';
+	import { moment } from '../moment.svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import SignatureBox from './SignatureBox.svelte';
 	import Snags from './Snags.svelte';
@@ -22,7 +22,7 @@
 	let { end, live }: { end: End; live: LiveHop } = $props();
 
 	const look = untrack(
-		() => new FieldDraft(live.placeOf(end, 'look'), { answers: {} as Record<string, StopAnswer> })
+		() => new Draft(live.placeOf(end, 'look'), { answers: {} as Record<string, StopAnswer> })
 	);
 	const { answers } = $derived(look.values);
 	const open = $derived(openClosingQuestions(live.recorded, end));
@@ -40,7 +40,7 @@
 	const tested = $derived(judgeErrorTest(live.recorded));
 	const typedTest = untrack(
 		() =>
-			new FieldDraft(live.placeOf(end, 'error-test'), {
+			new Draft(live.placeOf(end, 'error-test'), {
 				...{ kind: 'errors', minutes: '', errored: '', ratio: '', note: '' }
 			})
 	);

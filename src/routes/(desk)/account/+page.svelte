@@ -6,7 +6,7 @@
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { Saving } from '$lib/ui/form/saving.svelte';
 	import TextField from '$lib/ui/form/TextField.svelte';
-	import { moment } from '$lib/ui/format';
+	import { moment } from '$lib/ui/moment.svelte';
 
 	let { data } = $props();
 	const { account } = $derived(data);
@@ -59,7 +59,7 @@
 	</div>
 
 	<div class="flex flex-col gap-10">
-		<form class="flex flex-col gap-4" onsubmit={change} novalidate>
+		<form class="flex flex-col gap-4" onsubmit={change} novalidate {@attach changing.form}>
 			<h2>Your password</h2>
 			{#if changing.message}<Notice kind="trouble">{changing.message}</Notice>{/if}
 			{#if changed}

@@ -4,7 +4,7 @@
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { Saving } from '$lib/ui/form/saving.svelte';
 	import TextField from '$lib/ui/form/TextField.svelte';
-	import { moment } from '$lib/ui/format';
+	import { moment } from '$lib/ui/moment.svelte';
 
 	let { data } = $props();
 	const { installation } = $derived(data);
@@ -93,7 +93,7 @@
 		</section>
 	</div>
 
-	<form class="flex flex-col gap-4" onsubmit={add} novalidate>
+	<form class="flex flex-col gap-4" onsubmit={add} novalidate {@attach adding.form}>
 		<h2>Trust another installation</h2>
 		{#if adding.message}<Notice kind="trouble">{adding.message}</Notice>{/if}
 		<TextField

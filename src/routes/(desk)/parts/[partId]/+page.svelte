@@ -5,7 +5,7 @@
 	import { callApi } from '$lib/ui/api';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { Saving } from '$lib/ui/form/saving.svelte';
-	import { moment } from '$lib/ui/format';
+	import { moment } from '$lib/ui/moment.svelte';
 	import PartForm from '$lib/ui/parts/PartForm.svelte';
 
 	let { data } = $props();

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { onMount } from 'svelte';
+	import { shortcuts } from '$lib/ui/frame/shortcuts.svelte';
 	import { clockWords } from '#core/record/deviceClock';
 	import Pause from '@lucide/svelte/icons/pause';
 	import Play from '@lucide/svelte/icons/play';
@@ -18,7 +20,8 @@
 	import { visitsOf } from '#core/visit/visits';
 	import { GuideReader } from '$lib/ui/align/guideReader';
 	import SkyMap from '$lib/ui/align/SkyMap.svelte';
-	import { dbm, fixed, moment } from '$lib/ui/format';
+	import { dbm, fixed } from '$lib/ui/format';
+	import { moment, timeOfDay } from '$lib/ui/moment.svelte';
 	import ImportNote from '$lib/ui/frame/ImportNote.svelte';
 	import LevelStrip from '$lib/ui/record/LevelStrip.svelte';
 	import RecordCheck from '$lib/ui/record/RecordCheck.svelte';
@@ -54,7 +57,6 @@
 	);
 	const advice = $derived(recordsOf(shown, 'advice').at(-1));
 	const visits = $derived(visitsOf(start, records, data.findings));
-	const clock = new Intl.DateTimeFormat('en-GB', { timeStyle: 'medium', timeZone: 'UTC' });
 
 	let location: Location | undefined = $state.raw();
 	let reader: GuideReader | undefined = $state.raw();
@@ -83,24 +85,22 @@
 		if (position >= records.length) at = 0;
 		playing = !playing;
 	}
-	function onkeydown(event: KeyboardEvent): void {
-		if (
-			event.target instanceof HTMLElement &&
-			event.target.closest('input, textarea, button, [role=slider]')
-		)
-			return;
-		if (event.key === ' ') play();
-		else if (event.key === 'ArrowRight') at = Math.min(records.length, position + 1);
-		else if (event.key === 'ArrowLeft') at = Math.max(0, position - 1);
-		else return;
-		event.preventDefault();
-	}
+	onMount(() =>
+		shortcuts.use([
+			{ key: 'p', does: 'Play or pause', run: play },
+			{
+				key: 'ArrowRight',
+				does: 'One record on',
+				run: () => (at = Math.min(records.length, position + 1))
+			},
+			{ key: 'ArrowLeft', does: 'One record back', run: () => (at = Math.max(0, position - 1)) }
+		])
+	);
 </script>
 
 <svelte:head><title>Record of {data.hop.name}</title></svelte:head>
-<svelte:window {onkeydown} />
 
-<main class="mx-auto flex max-w-6xl flex-col gap-5 px-4 py-4">
+<main id="work" class="mx-auto flex max-w-6xl flex-col gap-5 px-4 py-4">
 	<div class="flex flex-wrap items-baseline justify-between gap-x-6">
 		<h1>{data.hop.name}: the record</h1>
 		<a class="flex min-h-12 items-center" href={resolve('/hops/[hopId]', { hopId: data.hop.id })}
@@ -195,7 +195,7 @@
 				{#if advice}
 					<div class="border-ink border-l-4 pl-3">
 						<p class="text-quiet text-sm font-semibold">
-							Advice to {advice.end}, {clock.format(new Date(advice.recordedAt))}
+							Advice to {advice.end}, {timeOfDay(advice.recordedAt)}
 						</p>
 						<p class="font-bold">{advice.payload.headline}</p>
 						{#each advice.payload.why as why, i (i)}<p class="text-sm">{why}</p>{/each}
@@ -211,9 +211,8 @@
 							aria-current={record === now ? 'step' : undefined}
 						>
 							<span class="num"
-								>{clock.format(
-									new Date(record.recordedAt)
-								)}{#if record.clockAheadS !== undefined}<span class="trouble"
+								>{timeOfDay(record.recordedAt)}{#if record.clockAheadS !== undefined}<span
+										class="trouble"
 										>▲<span class="sr-only">
 											by a clock that was {clockWords(record.clockAheadS)}</span
 										></span
