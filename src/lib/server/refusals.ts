@@ -96,7 +96,7 @@ export const REFUSALS = {
 			case 'plan':
 				return 'The plan was changed after you looked at it. Look again, then issue.';
 			default:
-				return `Somebody else has changed this ${changed.what} meanwhile. Load it again and repeat the change.`;
+				return `Somebody else has changed this ${changed.what} meanwhile. What you typed stays here: show what is saved now, and save again.`;
 		}
 	}),
 	'id-used': row(

@@ -3,7 +3,7 @@
 	import type { End } from '#core/ends';
 	import { typedNumber } from '../align/numberInput';
 	import KeptTyping from '../form/KeptTyping.svelte';
-	import { FieldDraft } from '../form/fieldDraft.svelte';
+	import { Draft } from '../form/draft.svelte';
 	import TextField from '../form/TextField.svelte';
 	import { untrack } from 'svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
@@ -16,7 +16,7 @@
 			labels.find((label) => label.verdict !== 'good')
 	);
 	const EMPTY = { from: '', to: '', unit: '', flange: '', serial: '' };
-	const draft = untrack(() => new FieldDraft(live.placeOf(end, 'label'), { part: '', ...EMPTY }));
+	const draft = untrack(() => new Draft(live.placeOf(end, 'label'), { part: '', ...EMPTY }));
 	const form = $derived(draft.values);
 	if (untrack(() => draft.restored)) chosen = untrack(() => draft.values.part) || undefined;
 	let problems: Record<string, string> = $state({});

@@ -17,6 +17,8 @@
 	} from '#core/tower/towerArithmetic';
 	import type { End } from '#core/ends';
 	import { typedNumber } from '../align/numberInput';
+	import { Draft } from '../form/draft.svelte';
+	import KeptTyping from '../form/KeptTyping.svelte';
 	import Notice from '../form/Notice.svelte';
 	import SelectField from '../form/SelectField.svelte';
 	import TextField from '../form/TextField.svelte';
@@ -45,7 +47,22 @@
 	const cables = $derived(inventory.cables.length);
 	const runs = $derived(inventory.runs.length);
 
-	let plates = $state({ load: '', rope: '', pulley: '', sling: '', factor: '10' });
+	/** What was read off plates here, kept until the step is recorded; the supply as planned until it is read. */
+	const draft = untrack(() => {
+		const { powerSource } = input.ends[end];
+		const supplyV = supplyVoltageV(input.ends[end]);
+		return new Draft(live.placeOf(end, `plates-${step.key}`), {
+			...{ load: '', rope: '', pulley: '', sling: '', factor: '10', footVolts: '' },
+			kind: powerSource?.kind ?? 'dc',
+			volts: supplyV === null ? '' : String(supplyV),
+			watts: powerSource ? String(powerSource.powerW) : ''
+		});
+	});
+	/** The step is recorded: what was typed here is with it. */
+	export function recorded(): void {
+		draft.clear();
+	}
+	const plates = $derived(draft.values);
 	/** No sheet says what is lifted here. */
 	const unweighed = $derived(step.gate?.kind === 'lift' && step.gate.loadKg === null);
 	const inRange = (text: string, low: number, high: number): number | undefined => {
@@ -75,36 +92,26 @@
 				: undefined;
 	}
 
-	let volts = $state('');
-	const supplied = $derived(inRange(volts, 1, 100) ?? supplyVoltageV(own) ?? undefined);
+	const supplied = $derived(
+		inRange(draft.values.footVolts, 1, 100) ?? supplyVoltageV(own) ?? undefined
+	);
 	const dc = $derived(
 		supplied !== undefined && radio?.cable
 			? dcSupply(supplied, radio.part.consumptionW, radio.cable.part, radio.cable.lengthM)
 			: undefined
 	);
 
-	/** As the plan has it, until somebody reads another plate. */
-	let typed: { kind: string; volts: string; watts: string } = $state(
-		untrack(() => {
-			const { powerSource } = input.ends[end];
-			const supplyV = supplyVoltageV(input.ends[end]);
-			return {
-				kind: powerSource?.kind ?? 'dc',
-				volts: supplyV === null ? '' : String(supplyV),
-				watts: powerSource ? String(powerSource.powerW) : ''
-			};
-		})
-	);
 	function typedSource(): void {
-		const voltageV = inRange(typed.volts, 1, 100);
-		const powerW = inRange(typed.watts, 1, 5000);
+		const voltageV = inRange(draft.values.volts, 1, 100);
+		const powerW = inRange(draft.values.watts, 1, 5000);
 		source =
 			voltageV === undefined || powerW === undefined
 				? undefined
-				: { kind: typed.kind as PowerSource['kind'], voltageV, powerW };
+				: { kind: draft.values.kind as PowerSource['kind'], voltageV, powerW };
 	}
 	untrack(() => {
 		if (sheet === 'gland') typedSource();
+		if (draft.restored && step.gate?.kind === 'lift') typedGear();
 	});
 	const match = $derived(
 		source && step.gate?.kind === 'source'
@@ -126,6 +133,7 @@
 >
 	{#if sheet === 'lift'}
 		<h2>Load against rope, pulley and sling</h2>
+		<KeptTyping {draft} />
 		<div class="grid grid-cols-2 gap-3">
 			{#each [...(unweighed ? [['load', 'Load weighs', 'kg'] as const] : []), ['rope', 'Rope breaks at', 'kg'], ['factor', 'Factor asked here', ''], ['pulley', 'Pulley rated', 'kg'], ['sling', 'Sling rated', 'kg']] as const as [key, label, unit] (key)}
 				<TextField
@@ -215,9 +223,9 @@
 				label="Source"
 				name="source-kind"
 				bind:value={
-					() => typed.kind,
+					() => draft.values.kind,
 					(kind) => {
-						typed.kind = kind;
+						draft.values.kind = kind as PowerSource['kind'];
 						typedSource();
 					}
 				}
@@ -233,9 +241,9 @@
 				unit="V"
 				numeric
 				bind:value={
-					() => typed.volts,
+					() => draft.values.volts,
 					(text) => {
-						typed.volts = text;
+						draft.values.volts = text;
 						typedSource();
 					}
 				}
@@ -246,9 +254,9 @@
 				unit="W"
 				numeric
 				bind:value={
-					() => typed.watts,
+					() => draft.values.watts,
 					(text) => {
-						typed.watts = text;
+						draft.values.watts = text;
 						typedSource();
 					}
 				}
@@ -265,7 +273,7 @@
 			unit="V"
 			numeric
 			hint={supplyVoltageV(own) === null ? undefined : `Plan: ${supplyVoltageV(own)} V.`}
-			bind:value={volts}
+			bind:value={draft.values.footVolts}
 		/>
 		{#if dc?.kind === 'fed'}
 			<p>

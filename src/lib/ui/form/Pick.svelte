@@ -34,7 +34,10 @@
 
 	function pick(chosen: string): void {
 		const option = options.find((one) => one.value === chosen);
-		if (option) value = option.value;
+		if (!option) return;
+		value = option.value;
+		// As any control does when it is changed: what was said of it before is out of date.
+		if (id) document.getElementById(id)?.dispatchEvent(new Event('input', { bubbles: true }));
 	}
 </script>
 

@@ -10,8 +10,9 @@
 	import type { SiteValues } from '$lib/plan/resolve';
 	import { callApi } from '../api';
 	import { Draft } from './draft.svelte';
-	import Notice from './Notice.svelte';
+	import KeptTyping from './KeptTyping.svelte';
 	import { Saving } from './saving.svelte';
+	import SavingTrouble from './SavingTrouble.svelte';
 	import SelectField from './SelectField.svelte';
 	import TextField from './TextField.svelte';
 
@@ -37,7 +38,7 @@
 			Object.entries(values).map(([key, value]) => [key, asText(value as string | number | null)])
 		) as Record<keyof T, string>;
 	const draft = new Draft(
-		`site-${start ? `${start.id}-${start.version}` : picked ? `new-${picked.latitudeDeg}-${picked.longitudeDeg}` : 'new'}`,
+		`site-${start ? start.id : picked ? `new-${picked.latitudeDeg}-${picked.longitudeDeg}` : 'new'}`,
 		{
 			name: start?.name ?? '',
 			latitudeDeg: start ? String(start.latitudeDeg) : (picked?.latitudeDeg ?? ''),
@@ -80,11 +81,9 @@
 	}
 </script>
 
-<form class="flex max-w-2xl flex-col gap-5" onsubmit={save} novalidate>
-	{#if saving.message}<Notice kind="trouble">{saving.message}</Notice>{/if}
-	{#if draft.restored}
-		<Notice>What you typed earlier and did not save was put back.</Notice>
-	{/if}
+<form class="flex max-w-2xl flex-col gap-5" onsubmit={save} novalidate {@attach saving.form}>
+	<SavingTrouble {saving} />
+	<KeptTyping {draft} always />
 	<TextField
 		label="Name"
 		name="name"

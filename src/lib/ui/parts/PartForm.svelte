@@ -13,8 +13,9 @@
 	import { callApi } from '../api';
 	import { fixed } from '../format';
 	import { Draft } from '../form/draft.svelte';
-	import Notice from '../form/Notice.svelte';
+	import KeptTyping from '../form/KeptTyping.svelte';
 	import { Saving } from '../form/saving.svelte';
+	import SavingTrouble from '../form/SavingTrouble.svelte';
 	import TextField from '../form/TextField.svelte';
 	import DishPatternChart from './DishPatternChart.svelte';
 	import LevelCurveChart from './LevelCurveChart.svelte';
@@ -37,9 +38,7 @@
 	});
 	const draft = new Draft<{ fields: DraftFields; note: string }>(
 		untrack(() =>
-			saved
-				? `part-${saved.id}-${saved.version}`
-				: `part-new-${kind}${copyOf ? `-${copyOf.code}` : ''}`
+			saved ? `part-${saved.id}` : `part-new-${kind}${copyOf ? `-${copyOf.code}` : ''}`
 		),
 		{ fields: begin, note: '' }
 	);
@@ -147,9 +146,6 @@
 		newId = undefined;
 		onsaved(id);
 	}
-	function discard(): void {
-		draft.replace({ fields: begin, note: '' });
-	}
 </script>
 
 <form
@@ -158,24 +154,8 @@
 	novalidate
 >
 	<div class="flex min-w-0 flex-col gap-5">
-		{#if saving.message}
-			<Notice kind="trouble">
-				<p>{saving.message}</p>
-				{#if saving.problems.length > 1}
-					<ul class="mt-1 list-disc pl-5 text-sm">
-						{#each saving.problems.slice(0, 8) as problem (problem.field + problem.message)}
-							<li>{problem.message}</li>
-						{/each}
-					</ul>
-				{/if}
-			</Notice>
-		{/if}
-		{#if draft.restored}
-			<Notice>
-				What you typed earlier and did not save was put back.
-				<button type="button" class="min-h-11 px-1 underline" onclick={discard}>Discard it</button>
-			</Notice>
-		{/if}
+		<SavingTrouble {saving} elsewhere={saving.problems.length > 1 ? saving.problems : []} />
+		<KeptTyping {draft} always />
 		<div class="grid gap-4 sm:grid-cols-2">
 			<TextField
 				label="Type code"

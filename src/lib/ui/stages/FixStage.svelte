@@ -9,7 +9,7 @@
 	import { typedNumber } from '../align/numberInput';
 	import { mustAsk } from '../build/cardGate';
 	import StopCardForm from '../build/StopCardForm.svelte';
-	import { FieldDraft } from '../form/fieldDraft.svelte';
+	import { Draft } from '../form/draft.svelte';
 	import Notice from '../form/Notice.svelte';
 	import TextField from '../form/TextField.svelte';
 	import { Saving } from '../form/saving.svelte';
@@ -65,7 +65,7 @@
 	);
 	const draft = untrack(
 		() =>
-			new FieldDraft(live.whole.placeOf(end, `fix-${live.dish}`), {
+			new Draft(live.whole.placeOf(end, `fix-${live.dish}`), {
 				toolSerial: '',
 				toolUntil: '',
 				before: null as { fastenerIndex: number; dbm: number; atMs: number } | null,

@@ -9,7 +9,7 @@
 	import { untrack } from 'svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import KeptTyping from '../form/KeptTyping.svelte';
-	import { FieldDraft } from '../form/fieldDraft.svelte';
+	import { Draft } from '../form/draft.svelte';
 	import QuestionList from '../form/QuestionList.svelte';
 
 	interface Props {
@@ -58,8 +58,7 @@
 	});
 
 	const draft = untrack(
-		() =>
-			new FieldDraft(live.placeOf(end, 'operating'), { answers: {} as Record<string, StopAnswer> })
+		() => new Draft(live.placeOf(end, 'operating'), { answers: {} as Record<string, StopAnswer> })
 	);
 	const { answers } = $derived(draft.values);
 	const keyOf = (radio: string, row: Row): string => `${radio}/${row}`;

@@ -10,10 +10,11 @@
 	import type { RadioInAlignment } from '#core/record/records';
 	import StopCardForm from '../build/StopCardForm.svelte';
 	import KeptTyping from '../form/KeptTyping.svelte';
-	import { FieldDraft } from '../form/fieldDraft.svelte';
+	import { Draft } from '../form/draft.svelte';
 	import Notice from '../form/Notice.svelte';
 	import TextField from '../form/TextField.svelte';
-	import { fixed, moment } from '../format';
+	import { fixed } from '../format';
+	import { moment } from '../moment.svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import RadioByRadio from './RadioByRadio.svelte';
 
@@ -92,7 +93,7 @@
 			leftToBuild === 0
 	);
 	const draft = untrack(
-		() => new FieldDraft(live.placeOf(end, 'leave-out'), { cause: '', authorisedBy: '' })
+		() => new Draft(live.placeOf(end, 'leave-out'), { cause: '', authorisedBy: '' })
 	);
 	const { cause, authorisedBy } = $derived(draft.values);
 	let causeProblem: string | undefined = $state();
@@ -118,13 +119,25 @@
 		}
 	}
 	/** What was ticked of each radio. */
-	let each: RadioInAlignment[] = $state([]);
+	const ticks = untrack(
+		() => new Draft(live.placeOf(end, 'alignment-state'), { ticked: [] as string[] })
+	);
+	const each = $derived(
+		ticks.values.ticked.length === 0
+			? []
+			: settings.map(({ key, stands }) =>
+					stateOf(
+						key,
+						(row) => stands !== undefined || ticks.values.ticked.includes(`${key}/${row}`)
+					)
+				)
+	);
 	const said = $derived(alignmentStateOf(each));
 
 	function confirm(): void {
 		const whole = said;
 		// Entered anew some day, nothing is ticked from before.
-		each = [];
+		ticks.clear();
 		void live.add(end, 'alignment-state', whole);
 	}
 
@@ -247,11 +260,8 @@
 			</section>
 		{/if}
 		<StopCardForm {end} {live} card="transmit" />
-		<RadioByRadio
-			radios={settings}
-			onchange={(list) => (each = list.map(({ radio, holds }) => stateOf(radio, holds)))}
-			onleft={leftIt}
-		/>
+		<KeptTyping draft={ticks} />
+		<RadioByRadio radios={settings} draft={ticks} onleft={leftIt} />
 		<button
 			class="btn btn-main btn-big"
 			disabled={!allInAlignment(said) || !mayTransmit}

@@ -1,5 +1,5 @@
 <script lang="ts" generics="Row extends string">
-	import { SvelteSet } from 'svelte/reactivity';
+	import type { Draft } from '../form/draft.svelte';
 	import Tick from '../form/Tick.svelte';
 
 	interface Radio {
@@ -14,17 +14,18 @@
 
 	interface Props {
 		radios: Radio[];
-		/** Told whenever something was ticked: every radio with the rows that hold of it. */
-		onchange?: (radios: { radio: string; holds: (row: Row) => boolean }[]) => void;
+		/** What was ticked, as `radio/row`; without it nothing is asked here. */
+		draft?: Draft<{ ticked: string[] }>;
 		/** Says of a radio that it no longer stands as it did. */
 		onleft?: (key: string) => void;
 	}
 
-	let { radios, onchange, onleft }: Props = $props();
-	const ticked = new SvelteSet<string>();
+	let { radios, draft, onleft }: Props = $props();
+	const ticked = $derived(draft?.values.ticked ?? []);
 	const tickOf = (radio: string, row: Row): string => `${radio}/${row}`;
 	const done = (radio: Radio): boolean =>
-		radio.stands !== undefined || radio.rows.every(({ key }) => ticked.has(tickOf(radio.key, key)));
+		radio.stands !== undefined ||
+		radio.rows.every(({ key }) => ticked.includes(tickOf(radio.key, key)));
 	/** The radio that somebody went back to. */
 	let chosen: string | null = $state(null);
 	const open = $derived(
@@ -35,15 +36,10 @@
 	);
 
 	function tick(radio: Radio, row: Row, on: boolean): void {
-		if (on) ticked.add(tickOf(radio.key, row));
-		else ticked.delete(tickOf(radio.key, row));
+		if (!draft) return;
+		const others = ticked.filter((one) => one !== tickOf(radio.key, row));
+		draft.values.ticked = on ? [...others, tickOf(radio.key, row)] : others;
 		if (done(radio)) chosen = null;
-		onchange?.(
-			radios.map((one) => ({
-				radio: one.key,
-				holds: (key) => one.stands !== undefined || ticked.has(tickOf(one.key, key))
-			}))
-		);
 	}
 </script>
 
@@ -83,7 +79,7 @@
 						<li class="border-line border-t {radios.length === 1 ? 'first:border-t-0' : ''}">
 							<Tick
 								size="large"
-								checked={ticked.has(tickOf(radio.key, row.key))}
+								checked={ticked.includes(tickOf(radio.key, row.key))}
 								onpick={(on) => tick(radio, row.key, on)}
 							>
 								<span>

@@ -6,7 +6,7 @@
 	import { untrack } from 'svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import KeptTyping from '../form/KeptTyping.svelte';
-	import { FieldDraft } from '../form/fieldDraft.svelte';
+	import { Draft } from '../form/draft.svelte';
 	import QuestionList from '../form/QuestionList.svelte';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
@@ -23,8 +23,7 @@
 		services.filter((one) => proved && proved.answers[serviceKey(end, one)] === 'no')
 	);
 	const draft = untrack(
-		() =>
-			new FieldDraft(live.placeOf(end, 'services'), { answers: {} as Record<string, StopAnswer> })
+		() => new Draft(live.placeOf(end, 'services'), { answers: {} as Record<string, StopAnswer> })
 	);
 	const { answers } = $derived(draft.values);
 	let again = $state(false);

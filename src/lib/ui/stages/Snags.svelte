@@ -2,16 +2,25 @@
 	import { snagsOf, type Snag } from '#core/accept/closing';
 	import type { End } from '#core/ends';
 	import PhotoStrip from '../build/PhotoStrip.svelte';
+	import { Draft } from '../form/draft.svelte';
+	import KeptTyping from '../form/KeptTyping.svelte';
 	import TextField from '../form/TextField.svelte';
+	import { untrack } from 'svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
 	const snags = $derived(snagsOf(live.recorded).filter((snag) => snag.end === end));
 
-	let snag = $state({ text: '', owner: '', due: '' });
-	let photoIds: string[] = $state([]);
+	const draft = untrack(
+		() =>
+			new Draft(live.placeOf(end, 'snag'), {
+				...{ text: '', owner: '', due: '' },
+				photoIds: [] as string[]
+			})
+	);
+	const snag = $derived(draft.values);
 	let tried = $state(false);
-	let noting = $state(false);
+	let noting = $state(untrack(() => draft.restored));
 	const problems = $derived({
 		text: snag.text.trim().length < 3 ? 'Say what is left, in a few words.' : undefined,
 		owner: snag.owner.trim() === '' ? 'Who sees to it.' : undefined,
@@ -26,42 +35,44 @@
 			text: snag.text.trim(),
 			owner: snag.owner.trim(),
 			due: snag.due,
-			photoIds
+			photoIds: [...snag.photoIds]
 		};
-		snag = { text: '', owner: '', due: '' };
-		photoIds = [];
+		draft.clear();
 		tried = false;
 		noting = false;
 		await live.add(end, 'snag', kept);
 	}
 
 	/** The snag that is being closed: what was done of it, by whom, and what proves it. */
-	let closing: string | undefined = $state();
-	let close = $state({ by: '', note: '' });
-	let closePhotos: string[] = $state([]);
+	const closeDraft = untrack(
+		() =>
+			new Draft(live.placeOf(end, 'snag-closed'), {
+				...{ snagId: '', by: '', note: '' },
+				photoIds: [] as string[]
+			})
+	);
+	const close = $derived(closeDraft.values);
 	let closeTried = $state(false);
 	const closeProblems = $derived({
 		by: close.by.trim() === '' ? 'Who closed it.' : undefined,
 		note: close.note.trim().length < 3 ? 'Say what was done, in a few words.' : undefined,
-		photo: closePhotos.length === 0 ? 'A photo shows that it is done.' : undefined
+		photo: close.photoIds.length === 0 ? 'A photo shows that it is done.' : undefined
 	});
 	function begin(one: Snag): void {
-		closing = one.snagId;
-		close = { by: close.by, note: '' };
-		closePhotos = [];
+		closeDraft.values = { snagId: one.snagId, by: close.by, note: '', photoIds: [] };
 		closeTried = false;
 	}
 	async function keepClosed(event: SubmitEvent): Promise<void> {
 		event.preventDefault();
 		closeTried = true;
-		if (!closing || Object.values(closeProblems).some((problem) => problem)) return;
+		if (!close.snagId || Object.values(closeProblems).some((problem) => problem)) return;
 		const done = {
-			snagId: closing,
+			snagId: close.snagId,
 			note: close.note.trim(),
 			closedBy: close.by.trim(),
-			photoIds: closePhotos
+			photoIds: [...close.photoIds]
 		};
-		closing = undefined;
+		closeDraft.clear();
 		await live.add(end, 'snag-closed', done);
 	}
 </script>
@@ -90,10 +101,10 @@
 						readonly
 					/>
 				{/if}
-				{#if !one.closed && live.mayRecord && closing !== one.snagId}
+				{#if !one.closed && live.mayRecord && close.snagId !== one.snagId}
 					<button class="btn" onclick={() => begin(one)}>It is done</button>
 				{/if}
-				{#if closing === one.snagId}
+				{#if close.snagId === one.snagId}
 					<form
 						class="flex w-full flex-col gap-3"
 						onsubmit={(event) => void keepClosed(event)}
@@ -102,25 +113,28 @@
 						<TextField
 							label="What was done"
 							name="snag-note"
-							bind:value={close.note}
+							bind:value={closeDraft.values.note}
 							error={closeTried ? closeProblems.note : undefined}
 						/>
 						<TextField
 							label="Closed by"
 							name="snag-closed-by"
 							autocomplete="name"
-							bind:value={close.by}
+							bind:value={closeDraft.values.by}
 							error={closeTried ? closeProblems.by : undefined}
 						/>
-						<PhotoStrip {end} {live} about="snag-closed" bind:photoIds={closePhotos} />
+						<PhotoStrip
+							{end}
+							{live}
+							about="snag-closed"
+							bind:photoIds={closeDraft.values.photoIds}
+						/>
 						{#if closeTried && closeProblems.photo}
 							<p class="trouble text-sm font-semibold" role="alert">▲ {closeProblems.photo}</p>
 						{/if}
 						<div class="flex flex-wrap gap-3">
 							<button class="btn btn-main">Close this snag</button>
-							<button type="button" class="btn" onclick={() => (closing = undefined)}
-								>Not yet</button
-							>
+							<button type="button" class="btn" onclick={() => closeDraft.clear()}>Not yet</button>
 						</div>
 					</form>
 				{/if}
@@ -131,26 +145,27 @@
 		<button class="btn mt-2" onclick={() => (noting = true)}>Note a snag</button>
 	{:else if live.mayRecord}
 		<form class="mt-2 flex flex-col gap-3" onsubmit={(event) => void keep(event)}>
+			<KeptTyping {draft} />
 			<TextField
 				label="What is left"
 				name="snag-text"
-				bind:value={snag.text}
+				bind:value={draft.values.text}
 				error={tried ? problems.text : undefined}
 			/>
 			<TextField
 				label="Owner"
 				name="snag-owner"
-				bind:value={snag.owner}
+				bind:value={draft.values.owner}
 				error={tried ? problems.owner : undefined}
 			/>
 			<TextField
 				label="Due"
 				name="snag-due"
 				type="date"
-				bind:value={snag.due}
+				bind:value={draft.values.due}
 				error={tried ? problems.due : undefined}
 			/>
-			<PhotoStrip {end} {live} about="snag" bind:photoIds />
+			<PhotoStrip {end} {live} about="snag" bind:photoIds={draft.values.photoIds} />
 			<button class="btn btn-main">Keep this snag</button>
 		</form>
 	{/if}

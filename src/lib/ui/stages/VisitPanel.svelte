@@ -11,11 +11,12 @@
 	import { visitsOf } from '#core/visit/visits';
 	import { untrack } from 'svelte';
 	import PhotoStrip from '../build/PhotoStrip.svelte';
+	import { Draft } from '../form/draft.svelte';
 	import Notice from '../form/Notice.svelte';
 	import SelectField from '../form/SelectField.svelte';
 	import { signatureProblemOf, type TypedSignature } from '../form/signature';
 	import TextField from '../form/TextField.svelte';
-	import { moment } from '../format';
+	import { moment } from '../moment.svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import SignatureBox from './SignatureBox.svelte';
 	import Snags from './Snags.svelte';
@@ -64,9 +65,15 @@
 		})
 	);
 
-	let purpose: VisitPurpose = $state('storm-check');
-	let why = $state('');
-	let people = $state(untrack(() => personName));
+	const coming = untrack(
+		() =>
+			new Draft(live.placeOf(end, 'visit'), {
+				purpose: 'storm-check' as VisitPurpose,
+				why: '',
+				people: personName
+			})
+	);
+	const { purpose, why, people } = $derived(coming.values);
 	let tried = $state(false);
 	const problems = $derived({
 		why: why.trim().length < 3 ? 'Say in a few words why you came.' : undefined,
@@ -86,15 +93,21 @@
 				.filter(Boolean)
 				.slice(0, 20)
 		};
-		why = '';
+		coming.clear();
 		tried = false;
 		await live.add(end, 'visit-opened', opened);
 	}
 
 	const parts = $derived(partsToReplace(live.recorded, end));
-	let part = $state({ key: '', code: '', serial: '', reason: '' });
-	let partPhotos: string[] = $state([]);
-	let partOpen = $state(false);
+	const partDraft = untrack(
+		() =>
+			new Draft(live.placeOf(end, 'part-replaced'), {
+				...{ key: '', code: '', serial: '', reason: '' },
+				photoIds: [] as string[]
+			})
+	);
+	const part = $derived(partDraft.values);
+	let partOpen = $state(untrack(() => partDraft.restored));
 	let partTried = $state(false);
 	const partProblems = $derived({
 		key: part.key === '' ? 'Choose the part.' : undefined,
@@ -111,15 +124,15 @@
 			code: part.code.trim(),
 			serial: part.serial.trim(),
 			reason: part.reason.trim(),
-			photoIds: partPhotos
+			photoIds: [...part.photoIds]
 		};
-		part = { key: '', code: '', serial: '', reason: '' };
-		partPhotos = [];
+		partDraft.clear();
 		[partOpen, partTried] = [false, false];
 		await live.add(end, 'part-replaced', changed);
 	}
 
-	let found = $state('');
+	const ending = untrack(() => new Draft(live.placeOf(end, 'visit-closed'), { found: '' }));
+	const { found } = $derived(ending.values);
 	let signature: TypedSignature = $state({ name: untrack(() => personName), method: 'typed' });
 	let closeTried = $state(false);
 	const foundProblem = $derived(
@@ -136,7 +149,7 @@
 			...signature,
 			name: signature.name.trim()
 		};
-		found = '';
+		ending.clear();
 		closeTried = false;
 		await live.add(end, 'visit-closed', closed);
 	}
@@ -153,7 +166,7 @@
 			<SelectField
 				label="Why you come"
 				name="visit-purpose"
-				bind:value={() => purpose, (chosen) => (purpose = chosen as VisitPurpose)}
+				bind:value={() => purpose, (chosen) => (coming.values.purpose = chosen as VisitPurpose)}
 				options={VISIT_PURPOSES.filter((one) => one !== 'installation').map((value) => ({
 					value,
 					label: VISIT_PURPOSE_WORDS[value]
@@ -162,14 +175,14 @@
 			<TextField
 				label="In a few words"
 				name="visit-why"
-				bind:value={why}
+				bind:value={coming.values.why}
 				error={tried ? problems.why : undefined}
 			/>
 			<TextField
 				label="Who is here"
 				name="visit-people"
 				hint="Several names with commas."
-				bind:value={people}
+				bind:value={coming.values.people}
 				error={tried ? problems.people : undefined}
 			/>
 			<button class="btn btn-main self-end">Begin the visit</button>
@@ -219,7 +232,7 @@
 					<SelectField
 						label="Part of {end}"
 						name="part-key"
-						bind:value={part.key}
+						bind:value={partDraft.values.key}
 						options={[
 							{ value: '', label: 'Choose …' },
 							...parts.map(({ key, name }) => ({ value: key, label: name }))
@@ -229,22 +242,27 @@
 					<TextField
 						label="Type code of the new one"
 						name="part-code"
-						bind:value={part.code}
+						bind:value={partDraft.values.code}
 						error={partTried ? partProblems.code : undefined}
 					/>
 					<TextField
 						label="Its serial number"
 						name="part-serial"
-						bind:value={part.serial}
+						bind:value={partDraft.values.serial}
 						error={partTried ? partProblems.serial : undefined}
 					/>
 					<TextField
 						label="Why"
 						name="part-reason"
-						bind:value={part.reason}
+						bind:value={partDraft.values.reason}
 						error={partTried ? partProblems.reason : undefined}
 					/>
-					<PhotoStrip {end} {live} about="part-replaced" bind:photoIds={partPhotos} />
+					<PhotoStrip
+						{end}
+						{live}
+						about="part-replaced"
+						bind:photoIds={partDraft.values.photoIds}
+					/>
 					<button class="btn btn-main self-end">Record the change</button>
 				</form>
 			{/if}
@@ -264,7 +282,7 @@
 				<TextField
 					label="What was found"
 					name="visit-found"
-					bind:value={found}
+					bind:value={ending.values.found}
 					error={closeTried ? foundProblem : undefined}
 				/>
 				<SignatureBox
