@@ -14,6 +14,8 @@ const worker = self as unknown as ServiceWorkerGlobalScope;
 const ASSETS = `skiaxis-assets-${version}`;
 const PAGES = 'skiaxis-pages';
 const PHOTOS = 'skiaxis-photos';
+/** What is shown in place of a page that is not here: what is. */
+const ON_THIS_DEVICE = '/on-this-device';
 const kept = new Set([...build, ...files]);
 /** A server that is slower than this on a mast is as good as none, ms. */
 const PATIENCE_MS = 6000;
@@ -21,7 +23,10 @@ const PATIENCE_MS = 6000;
 worker.addEventListener('install', (event) => {
 	event.waitUntil(
 		(async () => {
-			await (await caches.open(ASSETS)).addAll([...kept]);
+			const cache = await caches.open(ASSETS);
+			await cache.addAll([...kept]);
+			// As nobody's page: it reads what is on the device when it is shown.
+			await cache.add(new Request(ON_THIS_DEVICE, { credentials: 'omit' }));
 			await worker.skipWaiting();
 		})()
 	);
@@ -39,10 +44,13 @@ worker.addEventListener('activate', (event) => {
 });
 
 worker.addEventListener('message', (event) => {
-	const { data } = event as { data?: { kind?: string; key?: string; paths?: string[] } };
+	const { data } = event as {
+		data?: { kind?: string; key?: string; paths?: string[]; base?: string };
+	};
 	if (data?.kind === 'keep' && data.paths && data.key) {
 		event.waitUntil(keepPages(data.key, data.paths));
 	}
+	if (data?.kind === 'take-off' && data.base) event.waitUntil(takeOff(data.base));
 	if (data?.kind === 'forget') {
 		event.waitUntil(Promise.all([caches.delete(PAGES), caches.delete(PHOTOS)]));
 	}
@@ -58,6 +66,10 @@ worker.addEventListener('fetch', (event) => {
 		event.respondWith(keptFirst(request, PHOTOS));
 	} else if (isHopPage(url.pathname)) {
 		event.respondWith(serverFirst(request, url));
+	} else if (url.pathname === ON_THIS_DEVICE) {
+		event.respondWith(keptOnly(request));
+	} else if (request.mode === 'navigate') {
+		event.respondWith(fetch(request).catch(() => Response.redirect(ON_THIS_DEVICE)));
 	}
 });
 
@@ -74,6 +86,11 @@ async function keptFirst(request: Request, name: string): Promise<Response> {
 	return answer;
 }
 
+async function keptOnly(request: Request): Promise<Response> {
+	const found = await (await caches.open(ASSETS)).match(ON_THIS_DEVICE);
+	return found ?? fetch(request);
+}
+
 /** Pages are kept under their path alone: which parts of the data a page asked for does not matter. */
 async function serverFirst(request: Request, url: URL): Promise<Response> {
 	const cache = await caches.open(PAGES);
@@ -87,7 +104,19 @@ async function serverFirst(request: Request, url: URL): Promise<Response> {
 	} catch (error) {
 		const found = await cache.match(url.pathname);
 		if (found) return found;
+		if (request.mode === 'navigate') return Response.redirect(ON_THIS_DEVICE);
 		throw error;
+	}
+}
+
+/** Forgets the pages of one hop. */
+async function takeOff(base: string): Promise<void> {
+	const cache = await caches.open(PAGES);
+	const hopId = base.split('/').at(-1)!;
+	for (const { url } of await cache.keys()) {
+		const { pathname } = new URL(url);
+		const isOfHop = pathname === base || pathname.startsWith(`${base}/`);
+		if (isOfHop || pathname.startsWith(`/kept/${hopId}/`)) await cache.delete(pathname);
 	}
 }
 

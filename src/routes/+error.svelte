@@ -4,7 +4,7 @@
 </script>
 
 <svelte:head><title>{page.status} · Skiaxis</title></svelte:head>
-<main class="mx-auto flex max-w-xl flex-col gap-4 px-4 py-20">
+<main id="work" class="mx-auto flex max-w-xl flex-col gap-4 px-4 py-20">
 	<p class="num text-quiet text-lg">{page.status}</p>
 	<h1>{page.error?.message}</h1>
 	<p><a class="btn" href={resolve('/')}>Back to the hops</a></p>

@@ -1,9 +1,15 @@
 <script lang="ts">
 	import '../app.css';
-	import { onMount } from 'svelte';
+	import { afterNavigate } from '$app/navigation';
+	import { onMount, tick } from 'svelte';
 	import { setPerson } from '$lib/ui/api';
 	import { usedBy } from '$lib/ui/frame/device';
-	import { restoreTheme } from '$lib/ui/frame/theme';
+	import { focusHeading, keepFocus } from '$lib/ui/frame/focus';
+	import SessionEnded from '$lib/ui/frame/SessionEnded.svelte';
+	import ShortcutList from '$lib/ui/frame/ShortcutList.svelte';
+	import { shortcuts } from '$lib/ui/frame/shortcuts.svelte';
+	import { followTheme } from '$lib/ui/frame/theme';
+	import { tellLocalTime } from '$lib/ui/moment.svelte';
 
 	let { data, children } = $props();
 	$effect.pre(() => {
@@ -11,10 +17,23 @@
 		if (data.actor) usedBy(data.actor.userId);
 	});
 	onMount(() => {
-		restoreTheme();
+		tellLocalTime();
+		const stops = [followTheme(), keepFocus(), shortcuts.start()];
 		// Tests and slow phones: a control works once the page is alive.
 		document.documentElement.dataset.alive = 'true';
+		return () => {
+			for (const stop of stops) stop();
+		};
+	});
+	// Another page begins with its title; a page that came afresh is left to the browser.
+	afterNavigate(async ({ from, to, type }) => {
+		if (type === 'enter' || from?.url.pathname === to?.url.pathname) return;
+		await tick();
+		focusHeading(document.getElementById('work'));
 	});
 </script>
 
+<a class="skip" href="#work">Skip to the work</a>
+<SessionEnded />
 {@render children()}
+<ShortcutList />

@@ -84,11 +84,18 @@ test('a new hop is planned from nothing: figures at once, the wrong frequency at
 	await expect(page.getByTestId('clearance')).toContainText('F1');
 	await page.getByRole('button', { name: 'Save the new hop' }).click();
 	await page.waitForURL('**/a/prepare');
+	// Issued as it is, it is refused with what is open; the main button leads there, and on from there.
+	await page.getByRole('link', { name: 'Issue and sheets' }).click();
 	await page.getByRole('button', { name: 'Issue the first revision' }).click();
 	await expect(page.getByRole('alert').first()).toContainText(/mend them/);
+	await page.getByRole('link', { name: 'Plan', exact: true }).click();
+	await page.getByRole('button', { name: 'See what is open' }).click();
+	await expect(page.getByTestId('review-verdict')).toContainText('blocks');
+	await expect(page).toHaveURL(/sheet=review/);
 	await mendAndAccept(page);
 	await page.getByRole('button', { name: 'Save the plan' }).click();
 	await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
+	await page.getByRole('link', { name: 'Go on: issue it' }).click();
 	await page.getByRole('button', { name: 'Issue the first revision' }).click();
 	await expect(page.getByText('Site sheets, plan revision 1')).toBeVisible();
 });

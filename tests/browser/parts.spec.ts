@@ -35,9 +35,9 @@ test('a planner adds a radio, a dish and a mount of their own, plans with them, 
 	await page.locator('[name="data.ohmPerKm"]').fill('3');
 	await expect(page.locator('[data-doubt="data.ohmPerKm"]')).toContainText('Copper of 2.50 mm²');
 	await page.reload();
-	await expect(page.getByText('did not save was put back')).toBeVisible();
+	await expect(page.getByText('typed here before was put back')).toBeVisible();
 	await expect(page.locator('[name="data.conductorMm2"]')).toHaveValue('2,5');
-	await page.getByRole('button', { name: 'Discard it' }).click();
+	await page.getByRole('button', { name: 'Throw it away' }).click();
 	await expect(page.locator('[name="data.conductorMm2"]')).toHaveValue('');
 
 	await copyPart(page, 'radio', 'RU-18', codes.radio);
@@ -53,6 +53,7 @@ test('a planner adds a radio, a dish and a mount of their own, plans with them, 
 		await choose(page, `Mount at ${end}`, codes.mount);
 	}
 	await page.getByRole('button', { name: 'Save the plan' }).click();
+	await page.getByRole('link', { name: 'Go on: issue it' }).click();
 	const issue = page.getByRole('button', { name: 'Issue a new revision' });
 	await expect(issue).toBeEnabled();
 	await page.getByLabel('What is new in it').fill('Our own parts.');
@@ -98,7 +99,7 @@ test('a planner adds a radio, a dish and a mount of their own, plans with them, 
 	}, hopId);
 	expect(frozen).toMatchObject({ number: 2, code: codes.radio, version: 1 });
 	expect(frozen.noiseFigureDb).not.toBe(9);
-	await open(page, `/hops/${hopId}/a/prepare`);
+	await open(page, `/hops/${hopId}/a/prepare?view=issue`);
 	await expect(page.getByTestId('newer-parts')).toContainText(
 		`${codes.radio} at A: version 1 is planned, version 2 is in the parts now`
 	);

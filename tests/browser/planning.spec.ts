@@ -29,8 +29,10 @@ test('the wrong plan of the demo: the review finds it in six ways and more, each
 	]) {
 		await expect(page.locator(`[data-finding=${code}]`).first()).toBeVisible();
 	}
+	await page.getByRole('link', { name: 'Issue and sheets' }).click();
 	await page.getByRole('button', { name: 'Issue the first revision' }).click();
 	await expect(page.getByRole('alert').first()).toContainText('The plan has errors');
+	await page.getByRole('link', { name: 'Plan', exact: true }).click();
 	await page
 		.locator('[data-finding=coupling-band]')
 		.getByRole('button', { name: 'Mend it' })

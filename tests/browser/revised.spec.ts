@@ -53,7 +53,7 @@ test('the revisions of a hop are turned a page at a time, and any two are compar
 	const { page } = await person(browser, 'planner');
 	const hopId = await freshHop(page, 'Hollow Ness to Kelp Head', `Many ${randomUUID()}`);
 	for (let i = 1; i <= 20; i++) await reissue(page, hopId, { toleranceDb: 1 + i / 10 });
-	await open(page, `/hops/${hopId}/a/prepare`);
+	await open(page, `/hops/${hopId}/a/prepare?view=issue`);
 	const list = page.getByRole('region', { name: 'Revisions' });
 	await expect(list.locator('li')).toHaveCount(20);
 	await expect(list.locator('li').first()).toContainText('21');

@@ -7,6 +7,9 @@ export interface RunningServer {
 	port: number;
 	/** Ends the process as a power cut would. */
 	kill(): Promise<void>;
+	/** Goes silent without closing anything, as a line that is cut off somewhere does; and is heard again. */
+	fallSilent(): void;
+	speakAgain(): void;
 }
 
 /** One process of the built application on the browser tests' database, or as the settings given say. */
@@ -51,5 +54,9 @@ export async function startServer(
 		await kill();
 		throw new Error('the application did not become ready');
 	}
-	return { address, port, kill };
+	return {
+		...{ address, port, kill },
+		fallSilent: () => void server.kill('SIGSTOP'),
+		speakAgain: () => void server.kill('SIGCONT')
+	};
 }

@@ -18,6 +18,7 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 	await planner.page.getByLabel('Tolerance').fill('1.8');
 	await expect(planner.page.getByText('Not saved yet')).toBeVisible();
 	await planner.page.getByRole('button', { name: 'Save the plan' }).click();
+	await planner.page.getByRole('link', { name: 'Go on: issue it' }).click();
 	await planner.page.getByLabel('What is new in it').fill('Tighter tolerance');
 	await planner.page.getByRole('button', { name: 'Issue a new revision' }).click();
 	await expect(planner.page.getByText('Site sheets, plan revision 2')).toBeVisible();

@@ -5,4 +5,4 @@
 </script>
 
 <DeskHeader actor={data.actor} />
-<main class="mx-auto max-w-6xl px-4 py-7">{@render children()}</main>
+<main id="work" class="mx-auto max-w-6xl px-4 py-7">{@render children()}</main>

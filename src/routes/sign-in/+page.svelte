@@ -54,6 +54,7 @@
 <svelte:head><title>Sign in · Skiaxis</title></svelte:head>
 
 <main
+	id="work"
 	class="mx-auto grid min-h-dvh max-w-5xl content-center gap-x-16 gap-y-8 px-5 py-10 md:grid-cols-2"
 >
 	<div class="flex flex-col gap-5">

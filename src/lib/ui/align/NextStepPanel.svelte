@@ -107,7 +107,7 @@
 		{:else}{holds ? 'Your move · you hold the baton' : `${far} holds the baton`}{/if}
 	</p>
 	<div aria-live="polite">
-		<p class="text-[2rem] leading-[1.05] font-bold">{words.what}</p>
+		<h1 class="text-[2rem]! leading-[1.05]!">{words.what}</h1>
 		{#if words.amount}
 			<p
 				class="num mt-1 leading-tight font-bold {words.amount.length > 14

@@ -1,7 +1,11 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
+	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
+	import { onMount } from 'svelte';
 	import { forgetOnDevice } from './device';
+	import KeysButton from './KeysButton.svelte';
+	import { shortcuts } from './shortcuts.svelte';
 	import ThemeSwitch from './ThemeSwitch.svelte';
 	import UnitSwitch from './UnitSwitch.svelte';
 
@@ -25,6 +29,17 @@
 				]
 			: [])
 	]);
+	onMount(() =>
+		shortcuts.use([
+			{ key: 'h', does: 'All hops', run: () => void goto(resolve('/')) },
+			{ key: 'm', does: 'The map', run: () => void goto(resolve('/map')) },
+			{
+				key: '/',
+				does: 'Search this list',
+				run: () => document.getElementById('list-search')?.focus()
+			}
+		])
+	);
 	const isHere = (href: string): boolean =>
 		href === resolve('/') ? page.url.pathname === href : page.url.pathname.startsWith(href);
 </script>
@@ -59,6 +74,7 @@
 			</nav>
 		{/if}
 		<div class="ml-auto flex items-center gap-2">
+			<KeysButton />
 			<UnitSwitch />
 			<ThemeSwitch />
 			{#if actor}

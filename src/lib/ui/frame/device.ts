@@ -1,12 +1,11 @@
+import { forgetHopsOnDevice } from '../hop/onDevice';
 import { forgetFeeds } from '../hop/outbox';
 
 const PERSON_KEY = 'skiaxis-person';
 
 /** What the device has of hops goes with the person; what waits to be sent stays for them. */
 export function forgetOnDevice(): void {
-	// Absent where the page is not served securely.
-	const workers = navigator.serviceWorker as ServiceWorkerContainer | undefined;
-	workers?.controller?.postMessage({ kind: 'forget' });
+	forgetHopsOnDevice();
 	void forgetFeeds().catch(() => undefined);
 }
 

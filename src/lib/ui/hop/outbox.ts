@@ -138,6 +138,11 @@ export async function readFeed(hopId: string, afterSeq: number): Promise<FieldRe
 	return (await (await database()).getAll('feed', range)).map((row) => row.record);
 }
 
+/** Forgets what the server has sent of one hop. */
+export async function forgetFeed(hopId: string): Promise<void> {
+	await (await database()).delete('feed', IDBKeyRange.bound([hopId, 0], [hopId, Infinity]));
+}
+
 /** Forgets what the server has sent, when somebody signs out; what waits stays until its owner sends it. */
 export async function forgetFeeds(): Promise<void> {
 	await (await database()).clear('feed');

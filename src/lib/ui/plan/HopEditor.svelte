@@ -1,14 +1,16 @@
 <script lang="ts">
 	import { Tabs } from 'bits-ui';
+	import { replaceState } from '$app/navigation';
+	import { page } from '$app/state';
 	import { tick, untrack } from 'svelte';
 	import type { Catalogue } from '#core/catalogue/parts';
 	import { ENDS, type End } from '#core/ends';
 	import type { NeighbourCarrier } from '#core/frequency/siteConflicts';
 	import { callApi } from '../api';
 	import { Draft } from '../form/draft.svelte';
-	import Notice from '../form/Notice.svelte';
+	import KeptTyping from '../form/KeptTyping.svelte';
 	import { Saving } from '../form/saving.svelte';
-	import TextField from '../form/TextField.svelte';
+	import SavingTrouble from '../form/SavingTrouble.svelte';
 	import type { LivePlan } from './compute';
 	import { providePlanEditor, type PlanEditor } from './editor.svelte';
 	import {
@@ -21,7 +23,6 @@
 		type SavedHop
 	} from './planForm';
 	import type { PlanReader } from './planReader';
-	import PlantedFaults from './PlantedFaults.svelte';
 	import PlanVerdict from './PlanVerdict.svelte';
 	import { SHEETS, sheetOf, type SheetId } from './sheets';
 	import AvailabilitySheet from './tabs/AvailabilitySheet.svelte';
@@ -33,7 +34,6 @@
 	import PathSheet from './tabs/PathSheet.svelte';
 	import PointingSheet from './tabs/PointingSheet.svelte';
 	import ReviewSheet from './tabs/ReviewSheet.svelte';
-	import Tick from '../form/Tick.svelte';
 
 	interface Props {
 		hop?: SavedHop;
@@ -43,21 +43,45 @@
 		onsaved: (hop: SavedHop) => void;
 		/** Told whenever the form differs from what is saved. */
 		onchange?: (unsaved: boolean) => void;
+		/** Told while it is being saved. */
+		onbusy?: (busy: boolean) => void;
+		/** Told whether the plan as it stands may be issued. */
+		onreviewed?: (mayIssue: boolean | undefined) => void;
 	}
 
-	let { hop, parts, neighbours = [], today, onsaved, onchange }: Props = $props();
+	let {
+		hop,
+		parts,
+		neighbours = [],
+		today,
+		onsaved,
+		onchange,
+		onbusy,
+		onreviewed
+	}: Props = $props();
 	const start = untrack(() => hop);
 	const savedForm: HopForm = start ? hopFormOf(start) : untrack(() => emptyHopForm(today, parts));
-	const draft = new Draft(`hop-${start ? `${start.id}-${start.version}` : 'new'}`, savedForm);
+	const draft = new Draft(`hop-${start?.id ?? 'new'}`, savedForm);
 	let sites: Record<End, PickedSite | undefined> = $state({
 		A: start?.sites.A,
 		B: start?.sites.B
 	});
 	const saving = new Saving();
-	let savedText = $state(JSON.stringify(savedForm));
-	const unsaved = $derived(JSON.stringify(draft.values) !== savedText);
+	const unsaved = $derived(draft.changed);
 	$effect(() => onchange?.(unsaved));
-	let sheet: SheetId = $state('ends');
+	$effect(() => onbusy?.(saving.busy));
+	$effect(() => onreviewed?.(live ? (computed?.review.mayIssue ?? false) : undefined));
+	let sheet: SheetId = $state(
+		SHEETS.find(({ id }) => id === untrack(() => page.url.searchParams.get('sheet')))?.id ?? 'ends'
+	);
+	/** The sheet stands in the address: a reload, and whoever is sent it, opens the same. */
+	export function show(chosen: SheetId): void {
+		sheet = chosen;
+		const address = new URL(location.href);
+		address.searchParams.set('sheet', chosen);
+		// eslint-disable-next-line svelte/no-navigation-without-resolve -- the address of this page
+		replaceState(address, {});
+	}
 
 	// A restored draft knows its sites by id only.
 	$effect(() => {
@@ -148,7 +172,7 @@
 	async function goTo(field: string): Promise<void> {
 		const holder = sheetOf(field);
 		if (!holder) return;
-		sheet = holder;
+		show(holder);
 		await tick();
 		const control = document.getElementById(`field-plan-${field.replaceAll('.', '-')}`);
 		control?.scrollIntoView({ block: 'center' });
@@ -157,10 +181,10 @@
 
 	async function save(event: SubmitEvent): Promise<void> {
 		event.preventDefault();
-		const sent = JSON.stringify(draft.values);
+		const sent = $state.snapshot(draft.values);
 		let answer: SavedHop | undefined;
 		const saved = await saving.run(async () => {
-			const body = hopInputOf($state.snapshot(draft.values), hop?.version);
+			const body = hopInputOf(sent, hop?.version);
 			answer = hop
 				? await callApi<SavedHop>('PUT', `/hops/${hop.id}`, body)
 				: await callApi<SavedHop>('POST', '/hops', body);
@@ -168,71 +192,44 @@
 		if (!saved || !answer) {
 			// The first field that was refused is brought before the eyes.
 			const field = saving.problems[0]?.field.replace(/^plan\./, '');
-			if (field && sheetOf(field)) sheet = sheetOf(field)!;
-			else if (field?.startsWith('site')) sheet = 'ends';
+			if (field && sheetOf(field)) show(sheetOf(field)!);
+			else if (
+				field &&
+				['name', 'practice', 'plantedFault', 'siteAId', 'siteBId'].includes(field)
+			) {
+				show('ends');
+			}
 			return;
 		}
-		savedText = sent;
-		draft.clear();
+		// The editor of a new hop is left for that of the saved one, and is empty when it is opened again.
+		if (hop) draft.savedAs(sent);
+		else draft.clear();
 		onsaved(answer);
 	}
 	const elsewhere = $derived(
-		saving.others(['name']).filter((p) => sheetOf(p.field.replace(/^plan\./, '')) !== sheet)
+		saving.others([]).filter((p) => (sheetOf(p.field.replace(/^plan\./, '')) ?? 'ends') !== sheet)
 	);
 </script>
 
-<form class="flex flex-col gap-5" onsubmit={save} novalidate>
-	{#if draft.restored}
-		<Notice>What you typed earlier and did not save was put back.</Notice>
-	{/if}
-	<div class="flex flex-wrap items-end gap-x-5 gap-y-3">
-		<div class="min-w-64 flex-1">
-			<TextField
-				label="Name of the hop"
-				name="name"
-				bind:value={draft.values.name}
-				error={saving.errorAt('name')}
-			/>
-		</div>
-		<Tick bind:checked={draft.values.practice}>
-			<span>
-				Practice hop, with a simulated meter
-				{#if saving.errorAt('practice')}
-					<span class="trouble block text-sm font-semibold" role="alert">
-						{saving.errorAt('practice')}
-					</span>
-				{/if}
+<form id="plan-form" class="flex flex-col gap-3" onsubmit={save} novalidate {@attach saving.form}>
+	<KeptTyping {draft} always />
+	{#if !hop}
+		<!-- Of a hop that is there, the stage around the editor saves it. -->
+		<div class="flex flex-wrap items-center gap-x-5 gap-y-3">
+			<button class="btn btn-main" disabled={saving.busy}>
+				{saving.busy ? 'Saving …' : 'Save the new hop'}
+			</button>
+			<span class="text-quiet text-sm" role="status">
+				{unsaved ? 'Not saved yet; kept on this device.' : ''}
 			</span>
-		</Tick>
-		{#if draft.values.practice}
-			<PlantedFaults
-				bind:value={draft.values.plantedFault}
-				configuration={draft.values.configuration.kind}
-				error={saving.errorAt('plantedFault')}
-			/>
-		{/if}
-		<button class="btn btn-main" disabled={saving.busy}>
-			{saving.busy ? 'Saving …' : hop ? 'Save the plan' : 'Save the new hop'}
-		</button>
-		<span class="text-quiet basis-full text-sm md:basis-auto" role="status">
-			{unsaved ? 'Not saved yet; kept on this device.' : hop ? 'Saved.' : ''}
-		</span>
-	</div>
-	{#if saving.message}
-		<Notice kind="trouble">
-			<p>{saving.message}</p>
-			{#if elsewhere.length}
-				<ul>
-					{#each elsewhere as problem (problem.field)}<li>{problem.message}</li>{/each}
-				</ul>
-			{/if}
-		</Notice>
+		</div>
 	{/if}
-	<PlanVerdict {editor} onreview={() => (sheet = 'review')} />
+	<SavingTrouble {saving} {elsewhere} />
+	<PlanVerdict {editor} onreview={() => show('review')} />
 
-	<Tabs.Root bind:value={sheet}>
+	<Tabs.Root bind:value={() => sheet, (chosen) => show(chosen as SheetId)}>
 		<Tabs.List
-			class="border-line mb-5 flex gap-x-1 overflow-x-auto border-b"
+			class="border-line mb-4 flex gap-x-1 overflow-x-auto border-b"
 			aria-label="Sheets of the plan"
 		>
 			{#each SHEETS as { id, label } (id)}

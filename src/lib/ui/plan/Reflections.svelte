@@ -19,7 +19,7 @@
 </script>
 
 <div class="mt-4" data-testid="reflections">
-	<h4 class="font-bold">Reflections</h4>
+	<h3 class="font-bold">Reflections</h3>
 	{#each swings as swing (`${swing.carrierNumber} ${swing.receivingEnd}`)}
 		{@const strongest = swing.reflections[0]!}
 		<div class="border-line mt-2 border-t pt-2">

@@ -48,7 +48,7 @@
 
 <section class="mt-8" aria-labelledby="services-title" data-testid="services">
 	<div class="flex items-center justify-between gap-4">
-		<h3 id="services-title" class="font-bold">Services and their ports</h3>
+		<h2 id="services-title" class="text-base! font-bold">Services and their ports</h2>
 		<button type="button" class="btn" onclick={add}><Plus size={18} /> Add a service</button>
 	</div>
 	{#each values.services as service, i (i)}

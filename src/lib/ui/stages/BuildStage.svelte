@@ -4,6 +4,8 @@
 	import { resolve } from '$app/paths';
 	import { PHASE_WORDS, STATE_MARK } from '../build/phaseWords';
 	import StepForm from '../build/StepForm.svelte';
+	import { tick } from 'svelte';
+	import { focusHeading } from '../frame/focus';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
@@ -17,7 +19,8 @@
 
 	function choose(key: string | undefined): void {
 		chosen = key;
-		top?.scrollIntoView({ block: 'nearest' });
+		// Once the new step stands there: reading goes on at its title.
+		void tick().then(() => focusHeading(top));
 	}
 	const phases = $derived(
 		// In the order in which this hop meets them: what goes up as one is put together before it is raised.

@@ -85,7 +85,7 @@
 		<Pager {...data.people} q={data.query.q} what={data.people.count === 1 ? 'person' : 'people'} />
 	</div>
 	<div class="flex flex-col gap-10">
-		<form class="flex flex-col gap-4" onsubmit={add} novalidate>
+		<form class="flex flex-col gap-4" onsubmit={add} novalidate {@attach saving.form}>
 			<h2>Make an account</h2>
 			{#if saving.message}<Notice kind="trouble">{saving.message}</Notice>{/if}
 			<TextField

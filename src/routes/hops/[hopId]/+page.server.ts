@@ -17,6 +17,7 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 	return {
 		hop: { id: hop.id, name: hop.name, sites: hop.sites, practice: hop.practice },
 		stages,
-		revisionNumber: revision?.number ?? null
+		revisionNumber: revision?.number ?? null,
+		standing: `${revision?.id ?? 'none'}/${page.acceptances.length}`
 	};
 };

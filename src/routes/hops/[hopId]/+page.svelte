@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
 	import { ENDS } from '#core/ends';
+	import KeepHere from '$lib/ui/hop/KeepHere.svelte';
 	import { STAGE_WORDS } from '$lib/ui/hop/stageWords';
 
 	let { data } = $props();
@@ -15,7 +16,7 @@
 
 <svelte:head><title>{data.hop.name} · Skiaxis</title></svelte:head>
 
-<main class="mx-auto flex min-h-dvh max-w-3xl flex-col justify-center gap-6 px-5 py-10">
+<main id="work" class="mx-auto flex min-h-dvh max-w-3xl flex-col justify-center gap-6 px-5 py-10">
 	<div>
 		<a href={resolve('/')} class="text-quiet inline-flex min-h-12 items-center text-sm">All hops</a>
 		<h1>{data.hop.name}</h1>
@@ -45,6 +46,7 @@
 			</a>
 		{/each}
 	</div>
+	<KeepHere hop={data.hop} standing={data.standing} />
 	<p class="text-quiet text-sm">
 		At a desk, take either end: the other one stays in view on the right.
 	</p>

@@ -19,7 +19,7 @@
 </script>
 
 <svelte:head><title>Set a new password · Skiaxis</title></svelte:head>
-<main class="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-5 px-5 py-10">
+<main id="work" class="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-5 px-5 py-10">
 	<div class="flex items-start justify-between">
 		<h1>Set a new password</h1>
 		<ThemeSwitch />
@@ -28,7 +28,7 @@
 		An administrator gives you the code; it works once, for a day. Wherever you are signed in, you
 		will be signed out.
 	</p>
-	<form class="flex flex-col gap-4" onsubmit={save} novalidate>
+	<form class="flex flex-col gap-4" onsubmit={save} novalidate {@attach saving.form}>
 		{#if saving.message}<Notice kind="trouble">{saving.message}</Notice>{/if}
 		<TextField
 			label="Name"

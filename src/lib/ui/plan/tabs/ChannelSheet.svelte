@@ -235,6 +235,6 @@
 	{/each}
 </div>
 <section class="mt-8" aria-labelledby="network-title">
-	<h3 id="network-title" class="mb-2 font-bold">Interference inside the network</h3>
+	<h2 id="network-title" class="mb-2 text-base! font-bold">Interference inside the network</h2>
 	<Interference />
 </section>

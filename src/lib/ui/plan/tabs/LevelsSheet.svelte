@@ -17,7 +17,9 @@
 	}}
 	{#if plan.carriers.length > 1}
 		<section class="mb-6" aria-labelledby="carriers-title">
-			<h3 id="carriers-title" class="mb-2 font-bold">Every carrier, in the alignment state</h3>
+			<h2 id="carriers-title" class="mb-2 text-base! font-bold">
+				Every carrier, in the alignment state
+			</h2>
 			<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 			<div class="overflow-x-auto" role="region" aria-label="Carriers, table" tabindex="0">
 				<table class="w-full min-w-[34rem] text-[0.95rem]">

@@ -82,7 +82,7 @@
 				{#each GROUPS as [group, label] (group)}
 					{@const own = lines.filter((line) => line.group === group)}
 					{#if own.length}
-						<h3 class="mt-4 font-bold">{label}</h3>
+						<h2 class="mt-4 text-base! font-bold">{label}</h2>
 						<ul>
 							{#each own as line (line.code)}
 								<li class="border-line flex justify-between gap-4 border-b py-1.5">

@@ -327,7 +327,7 @@
 
 <section class="mt-6" aria-labelledby="obstacles-title">
 	<div class="flex items-center justify-between gap-4">
-		<h3 id="obstacles-title" class="font-bold">Obstacles</h3>
+		<h2 id="obstacles-title" class="text-base! font-bold">Obstacles</h2>
 		<button
 			type="button"
 			class="btn"
@@ -382,7 +382,7 @@
 
 <section class="mt-6" aria-labelledby="water-title">
 	<div class="flex items-center justify-between gap-4">
-		<h3 id="water-title" class="font-bold">Water under the path</h3>
+		<h2 id="water-title" class="text-base! font-bold">Water under the path</h2>
 		<button type="button" class="btn" onclick={addWater}><Plus size={18} /> Add water</button>
 	</div>
 	{#each values.water as water, i (i)}

@@ -131,7 +131,7 @@
 <section class="mt-8" aria-labelledby="landmarks-title">
 	<div class="flex items-center justify-between gap-4">
 		<div>
-			<h3 id="landmarks-title" class="font-bold">Landmarks</h3>
+			<h2 id="landmarks-title" class="text-base! font-bold">Landmarks</h2>
 			<p class="text-quiet text-sm">
 				Anything seen from an end; pick its position on the map or type it. Those near the line go
 				on the sheet.

@@ -1,17 +1,22 @@
 <script lang="ts">
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
+	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { resolve } from '$app/paths';
 	import { farEnd, type End } from '#core/ends';
 	import { STAGES, stagesOf, type Stage } from '#core/stage/stages';
 	import { onMount, untrack } from 'svelte';
+	import KeysButton from '$lib/ui/frame/KeysButton.svelte';
 	import ThemeSwitch from '$lib/ui/frame/ThemeSwitch.svelte';
 	import UnitSwitch from '$lib/ui/frame/UnitSwitch.svelte';
 	import { agoInWords, dbm } from '$lib/ui/format';
 	import { LiveHop, provideLiveHop } from '$lib/ui/hop/liveHop.svelte';
+	import { canKeep, keepOnDevice, noteOnDevice, onKept } from '$lib/ui/hop/onDevice';
 	import Mast from '$lib/ui/hop/Mast.svelte';
 	import MastRail from '$lib/ui/hop/MastRail.svelte';
 	import RecordStrip from '$lib/ui/hop/RecordStrip.svelte';
+	import { STAGE_WORDS } from '$lib/ui/hop/stageWords';
+	import { mainButton, shortcuts } from '$lib/ui/frame/shortcuts.svelte';
 	import Span from '$lib/ui/hop/Span.svelte';
 
 	let { data, children } = $props();
@@ -52,27 +57,25 @@
 	/** Every page of this hop is kept on the device, once a visit, for work without connection. */
 	let kept = $state(false);
 	onMount(() => {
-		if (!('serviceWorker' in navigator)) return;
+		if (!canKeep()) return;
 		const base = `/hops/${data.hop.id}`;
 		const own = end === 'A' ? 'a' : 'b';
 		const paths = ['sheet', ...STAGES].map((page) => `${base}/${own}/${page}`);
 		const key = `${data.hop.id}/${own}/${data.revision?.id ?? 'none'}/${data.acceptances.length}`;
-		const heard = (event: MessageEvent<{ kind?: string; key?: string }>): void => {
-			if (event.data?.kind === 'kept' && event.data.key === key) kept = true;
-		};
-		navigator.serviceWorker.addEventListener('message', heard);
+		const stopHearing = onKept((known) => {
+			if (known !== key) return;
+			kept = true;
+			noteOnDevice(data.hop.id, data.hop.name, own);
+		});
 		const ask = (): void => {
-			if (kept) return;
-			void navigator.serviceWorker.ready.then(({ active }) =>
-				active?.postMessage({ kind: 'keep', key, paths: ['/', base, ...paths] })
-			);
+			if (!kept) keepOnDevice([{ key, paths: ['/', base, ...paths] }]);
 		};
 		ask();
 		// A page that could not be fetched is tried again: until then the hop is not all here.
 		const again = setInterval(ask, KEEP_AGAIN_MS);
 		return () => {
 			clearInterval(again);
-			navigator.serviceWorker.removeEventListener('message', heard);
+			stopHearing();
 		};
 	});
 
@@ -103,6 +106,28 @@
 		return `${level}, ${agoInWords((live.nowMs - Date.parse(own.lastReadAt)) / 1000)}`;
 	}
 	let farOpen = $state(false);
+
+	const go = (at: End, stage: Stage): void => {
+		// eslint-disable-next-line svelte/no-navigation-without-resolve -- resolved in hrefOf
+		void goto(hrefOf(at)(stage));
+	};
+	onMount(() =>
+		shortcuts.use([
+			{ key: 'n', does: 'Press the next action', run: () => mainButton()?.click() },
+			...STAGES.map((stage, i) => ({
+				key: String(i + 1),
+				does: STAGE_WORDS[stage],
+				run: () => go(end, stage)
+			})),
+			{ key: 'f', does: 'To the far end', run: () => go(far, here ?? 'prepare') },
+			{
+				key: 'r',
+				does: 'The record of this hop',
+				run: () => void goto(resolve('/hops/[hopId]/record', { hopId: data.hop.id }))
+			},
+			{ key: 'h', does: 'All hops', run: () => void goto(resolve('/')) }
+		])
+	);
 </script>
 
 {#if page.url.pathname.endsWith('/sheet')}
@@ -168,7 +193,10 @@
 		</div>
 
 		<!-- Desk: two masts with the work between them. -->
-		<aside class="sticky top-0 row-span-2 hidden h-dvh flex-col gap-4 py-3 pl-3 lg:flex">
+		<aside
+			aria-label="Your end"
+			class="sticky top-0 row-span-2 hidden h-dvh flex-col gap-4 py-3 pl-3 lg:flex"
+		>
 			<a
 				href={resolve('/hops/[hopId]', { hopId: data.hop.id })}
 				class="flex items-start gap-2 leading-tight no-underline"
@@ -184,26 +212,30 @@
 			</div>
 			<a class="text-quiet flex min-h-11 items-center text-sm" href={resolve('/')}>All hops</a>
 		</aside>
-		<div class="min-w-0 px-3 pt-3 pb-8 lg:row-span-2 lg:px-4">
+		<main id="work" class="min-w-0 px-3 pt-3 pb-8 lg:row-span-2 lg:px-4">
 			{#if live}
 				<div class="hidden lg:block">
-					<h1 class="mb-1 text-center text-lg!">
+					<p class="mb-1 text-center text-lg font-bold">
 						{data.hop.sites[end].name} to {data.hop.sites[far].name}
-					</h1>
-					<Span
-						input={live.revision.input}
-						plan={live.revision.plan}
-						{end}
-						revisionNumber={live.revision.number}
-						ownReading={reading(end)}
-						farReading={reading(far)}
-					/>
+					</p>
+					<!-- At the planning desk the plan itself has the room. -->
+					{#if here !== 'prepare' || !data.rights.plan}<Span
+							input={live.revision.input}
+							plan={live.revision.plan}
+							{end}
+							revisionNumber={live.revision.number}
+							ownReading={reading(end)}
+							farReading={reading(far)}
+						/>{/if}
 				</div>
 				<RecordStrip {live} {kept} personName={data.actor?.displayName ?? ''} />
 			{/if}
 			{@render children()}
-		</div>
-		<aside class="sticky top-0 row-span-2 hidden h-dvh flex-col gap-4 py-3 pr-3 lg:flex">
+		</main>
+		<aside
+			aria-label="Far end"
+			class="sticky top-0 row-span-2 hidden h-dvh flex-col gap-4 py-3 pr-3 lg:flex"
+		>
 			<a
 				href={hrefOf(far)(here ?? 'prepare')}
 				class="end-{far} flex items-start justify-end gap-2 text-right leading-tight no-underline"
@@ -217,7 +249,7 @@
 			<div class="min-h-0 flex-1">
 				<Mast end={far} side="right" bays={stages[far]} href={hrefOf(far)} />
 			</div>
-			<div class="flex justify-end"><UnitSwitch /><ThemeSwitch /></div>
+			<div class="flex flex-wrap justify-end"><KeysButton /><UnitSwitch /><ThemeSwitch /></div>
 		</aside>
 	</div>
 {/if}

@@ -37,7 +37,8 @@
 			accepted={data.acceptances.length > 0}
 		/>
 	{:else if !live || !bench}
-		<p class="text-quiet max-w-prose py-10 text-lg">
+		<h1 class="pt-6">{STAGE_WORDS[data.stage]}</h1>
+		<p class="text-quiet max-w-prose py-4 text-lg">
 			No plan revision is issued for this hop yet. Nothing is powered, aligned or measured before:
 			without a planned level nobody can tell a side lobe from the main lobe.
 		</p>
