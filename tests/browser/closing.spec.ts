@@ -14,7 +14,7 @@ test('a drawn signature keeps every stroke, and the final level shows where it w
 
 	// Level first, operating state after it, then the rest.
 	const headings = await page.getByRole('heading', { level: 2 }).allInnerTexts();
-	expect(headings.indexOf('Final level at A')).toBeLessThan(
+	expect(headings.indexOf('Final RSL at A')).toBeLessThan(
 		headings.indexOf('Back to operation at A')
 	);
 	await expect(page.getByTestId('final-level')).toHaveCount(0);

@@ -134,9 +134,7 @@ test('four radios from the crate to the signature; a wrong radio and a wrong bla
 	for (const end of ENDS) await readCarriers(crews[end], hopId, end);
 	const signed = await closeAndSign(browser, crews, hopId);
 	await expect(signed.getByText('Services on their ports at B')).toBeVisible();
-	await expect(
-		signed.getByText('Discrimination at B, horizontal sent, second frequency')
-	).toBeVisible();
+	await expect(signed.getByText('XPD at B, horizontal sent, second frequency')).toBeVisible();
 });
 
 test('a radio with its modem indoors, on a coaxial cable, from the crate to the signature', async ({

@@ -173,8 +173,8 @@ test('a file of sites is looked at first; its bad row is named; the good ones co
 		.setInputFiles({ name: 'rocks.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
 	await expect(page.getByTestId('import-look')).toContainText('1 good, 1 bad');
 	await expect(page.getByText('latitude_deg: Latitude must be at most 90.')).toBeVisible();
-	await page.getByRole('button', { name: 'Take in only the good row' }).click();
-	await expect(page.getByTestId('import-work')).toContainText('1 row was taken in.');
+	await page.getByRole('button', { name: 'Import only the good row' }).click();
+	await expect(page.getByTestId('import-work')).toContainText('1 row was imported.');
 	const [download] = await Promise.all([
 		page.waitForEvent('download'),
 		page.getByRole('link', { name: 'GeoJSON' }).first().click()
@@ -201,11 +201,11 @@ test('a long file goes in beside the page: it can be left, and tells how it went
 		.locator('input[type=file]')
 		.setInputFiles({ name: 'long.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
 	await expect(page.getByTestId('import-look')).toContainText('300 good, 0 bad');
-	await page.getByRole('button', { name: 'Take in all 300' }).click();
+	await page.getByRole('button', { name: 'Import all 300' }).click();
 	await expect(page.getByTestId('import-work')).toBeVisible();
 	await open(page, '/sites');
 	await open(page, '/exchange');
-	await expect(page.getByTestId('import-work')).toContainText('300 rows were taken in.', {
+	await expect(page.getByTestId('import-work')).toContainText('300 rows were imported.', {
 		timeout: 30_000
 	});
 	const { count } = await api<{ count: number }>(
@@ -230,6 +230,7 @@ test('who works on a hop is ticked, stays in place when unticked, and is saved',
 }) => {
 	const { page } = await person(browser, 'planner');
 	const hopId = await planOf(page, PLAN, 'Path');
+	await page.getByRole('link', { name: 'People', exact: true }).click();
 	const names = page.locator('section[aria-labelledby="members-title"] li');
 	const before = await names.allInnerTexts();
 	const trainee = page.getByRole('checkbox', { name: /Edo Quill/ });

@@ -63,7 +63,9 @@ test('what one person recorded on a shared tablet waits for them, whoever signs 
 
 	// The first tab can send again, and does not: the session is another person's.
 	await mine.unroute(POSTS);
+	await mine.evaluate(() => dispatchEvent(new Event('focus')));
 	await expect(mine.getByText(/is signed in on this device by now/)).toBeVisible();
+	await expect(mine.getByTestId('session-ended')).toHaveCount(0);
 	expect(await readings(other, hopId)).toEqual([]);
 
 	// Its owner comes back: it goes out in their name, once.

@@ -41,7 +41,7 @@ test.describe.serial('two ends in two browsers', () => {
 		await a.page.getByRole('button', { name: 'Type a reading' }).click();
 		await typeReading(a.page, '1.250');
 		const seenAtB = b.page.getByTestId('far-reading');
-		await expect(seenAtB).toContainText('A reads −57.6 dBm');
+		await expect(seenAtB).toContainText('A RSL −57.6 dBm');
 
 		// B loses its connection, A reads on, B comes back: nothing lost, nothing doubled.
 		await b.context.setOffline(true);
@@ -51,7 +51,7 @@ test.describe.serial('two ends in two browsers', () => {
 			await typeReading(a.page, volts);
 		}
 		await b.context.setOffline(false);
-		await expect(seenAtB).toContainText('A reads −52.9 dBm', { timeout: 40_000 });
+		await expect(seenAtB).toContainText('A RSL −52.9 dBm', { timeout: 40_000 });
 		const seqs = await b.page.evaluate(
 			async (id) =>
 				(

@@ -56,16 +56,16 @@ test('the level goes from one end to the other across two server processes and a
 		};
 		const seen = b.getByTestId('far-reading');
 		await send(levels[0]!);
-		await expect(seen).toContainText('A reads −61.3 dBm');
+		await expect(seen).toContainText('A RSL −61.3 dBm');
 
 		// B's process dies amid it, A reads on at the other one, B's comes back at the same address.
 		await second.kill();
 		await send(levels[1]!);
 		await send(levels[2]!);
 		second = await startServer(second.port);
-		await expect(seen).toContainText('A reads −59.8 dBm', { timeout: 30_000 });
+		await expect(seen).toContainText('A RSL −59.8 dBm', { timeout: 30_000 });
 		await send(levels[3]!);
-		await expect(seen).toContainText('A reads −59.3 dBm');
+		await expect(seen).toContainText('A RSL −59.3 dBm');
 
 		// The restarted process has every reading once, in order.
 		const kept = await b.evaluate(async (id) => {

@@ -13,7 +13,7 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 
 	await open(planner.page, `/hops/${hopId}/a/prepare`);
 	await planner.page.getByRole('tab', { name: 'Levels' }).click();
-	await expect(planner.page.getByText('Planned level, aligning')).toBeVisible();
+	await expect(planner.page.getByText('Planned RSL, aligning')).toBeVisible();
 	await planner.page.getByRole('tab', { name: 'Channel' }).click();
 	await planner.page.getByLabel('Tolerance').fill('1.8');
 	await expect(planner.page.getByText('Not saved yet')).toBeVisible();

@@ -511,7 +511,7 @@ describe('what an availability leaves out', () => {
 					A: { ...own, transmitFrequencyGhz: ghz[0] },
 					B: { ...own, transmitFrequencyGhz: ghz[1] }
 				}
-			).filter((line) => line.startsWith('loss of discrimination'));
+			).filter((line) => line.startsWith('loss of XPD'));
 		};
 		expect(band('RU-07', 'OT-07', 'DP-120-07', [7.7, 7.504])).toHaveLength(1);
 		expect(band('RU-38', 'OT-38', 'DP-060-38', [37.5, 38.74])).toHaveLength(1);

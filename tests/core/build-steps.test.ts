@@ -237,7 +237,7 @@ describe('the words of a step', () => {
 			'Only hears 7.3460 GHz: its transmitter off',
 			'Channel 28.0 MHz',
 			'Fixed modulation 4 QAM',
-			'Adaptive modulation off'
+			'ACM off'
 		]);
 	});
 

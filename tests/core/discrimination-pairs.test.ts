@@ -96,7 +96,7 @@ describe('discrimination of carrier pairs', () => {
 		expect(lines.every(({ code }) => /^[a-zA-Z-]{1,40}$/.test(code))).toBe(true);
 		const [record] = feed(read('A', 'vertical', 2, 30));
 		expect(sayRecord(record!, recordNamesOf(state))).toBe(
-			'Discrimination, vertical sent, second frequency: 30.0 dB'
+			'XPD, vertical sent, second frequency: 30.0 dB'
 		);
 	});
 });

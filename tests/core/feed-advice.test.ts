@@ -368,7 +368,7 @@ describe('what a hop must show', () => {
 		expect(asking(highest, 40).impossible).toBe(false);
 		expect(bare.impossible).toBe(snrOf(highest) + 6 > bare.usualDb);
 		expect(asking(highest, 12).why).toBe(
-			`${highest} needs ${(snrOf(highest) - 6).toFixed(1)} dB with a canceller of 12 dB; the antennas give ${bare.antennasDb.toFixed(1)} dB at worst.`
+			`${highest} needs ${(snrOf(highest) - 6).toFixed(1)} dB with an XPIC of 12 dB; the antennas give ${bare.antennasDb.toFixed(1)} dB at worst.`
 		);
 		const weak = { ...plan.dish.A, crossPolarDiscriminationDb: 15 };
 		expect(

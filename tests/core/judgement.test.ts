@@ -414,7 +414,7 @@ describe('the line of operation', () => {
 			code: 'operating-A',
 			end: 'A',
 			label: 'Operating state restored at A',
-			planned: 'power control, adaptive modulation and power as planned',
+			planned: 'ATPC, ACM and power as planned',
 			measured: 'not as planned',
 			verdict: 'deviation',
 			reason: 'Left in the alignment state or not as planned: the classic forgotten step.'
@@ -504,7 +504,7 @@ describe('the line of discrimination', () => {
 		const after = (...made: Made[]): AcceptanceLine =>
 			lineIn(stateAfter(dual, feed(...made)), 'discrimination-A-vertical')!;
 		expect(after(read('vertical', need.neededDb + 1))).toMatchObject({
-			label: 'Discrimination at A, vertical sent',
+			label: 'XPD at A, vertical sent',
 			measured: `${(need.neededDb + 1).toFixed(1)} dB`,
 			verdict: 'pass'
 		});
@@ -562,7 +562,7 @@ describe('the test of the hop', () => {
 		});
 		expect(judgeErrorTest(stateOf(errors({ erroredSeconds: 1 })))).toMatchObject({
 			verdict: 'deviation',
-			reason: '1 errored seconds in clear air: look at level, discrimination and interference.'
+			reason: '1 errored seconds in clear air: look at RSL, XPD and interference.'
 		});
 	});
 
@@ -669,11 +669,11 @@ describe('an error log', () => {
 		['an empty file', [], 1, 'The file is empty.'],
 		['no times', [{ bit_errors: '0' }], 1, 'The column elapsed_s is missing.'],
 		['no errors', [{ elapsed_s: '0' }], 1, 'The column bit_errors is missing.'],
-		['a blank time', [row(0, 0), row(' ', 0)], 3, 'elapsed_s is no number.'],
-		['a time in words', [row('soon', 0)], 2, 'elapsed_s is no number.'],
-		['a blank count', [row(0, ' ')], 2, 'bit_errors is no number of errors.'],
-		['a count in words', [row(0, 'few')], 2, 'bit_errors is no number of errors.'],
-		['a count below none', [row(0, -1)], 2, 'bit_errors is no number of errors.'],
+		['a blank time', [row(0, 0), row(' ', 0)], 3, '“elapsed_s” is no number.'],
+		['a time in words', [row('soon', 0)], 2, '“elapsed_s” is no number.'],
+		['a blank count', [row(0, ' ')], 2, '“bit_errors” is no number of errors.'],
+		['a count in words', [row(0, 'few')], 2, '“bit_errors” is no number of errors.'],
+		['a count below none', [row(0, -1)], 2, '“bit_errors” is no number of errors.'],
 		['a time twice', [row(0, 0), row(0, 0)], 3, 'Times must rise from row to row.'],
 		['a time back', [row(5, 0), row(4, 0)], 3, 'Times must rise from row to row.']
 	])('is refused at the line with %s', (_, rows, at, reason) => {

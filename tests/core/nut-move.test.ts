@@ -18,6 +18,7 @@ describe('a move of the nut', () => {
 			seenFrom: "the nut's end",
 			turns: 2,
 			flats: 3,
+			ofFlats: 6,
 			rodMm: 4.375,
 			standsMm: 57.625
 		});

@@ -486,7 +486,7 @@ describe('two revisions side by side', () => {
 			'B: Latitude, °',
 			'A: Supply of the site, V',
 			'A: Operating power, dBm',
-			'Canceller, dB',
+			'XPIC improvement, dB',
 			'Survival wind, m/s',
 			'Rain rate for 0.01 %, mm/h',
 			'Refractivity gradient for 1 %, N/km',

@@ -460,7 +460,7 @@ describe('a hop with a fault, followed by a script that only does what it is tol
 		expect(drifts({ ...onAxis, loosened: ['A'] }, 'A')).toBe('held');
 	});
 
-	it('adaptive modulation left on neither misleads nor shows: the aim is right all the same', () => {
+	it('ACM left on neither misleads nor shows: the aim is right all the same', () => {
 		const result = followGuidance(input, plan, 3, ['adaptive-modulation-on']);
 		expect(result.stoppedAt).toContain('Fix this dish');
 		expect(result.remainingDb).toBeLessThan(0.6);

@@ -113,7 +113,7 @@ describe('readings that are no sweep of a far end', () => {
 	it('a level that does not follow the dish is not taken for a lobe', () => {
 		const analysis = analyseSweep(at((i) => 2.6 + 0.01 * Math.sin(i * 2)));
 		expect(analysis.verdict).toBe('implausible-reading');
-		expect(analysis.reasons.join(' ')).toContain('power control');
+		expect(analysis.reasons.join(' ')).toContain('ATPC');
 	});
 
 	it('fewer than five samples are refused', () => {

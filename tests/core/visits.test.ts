@@ -224,7 +224,7 @@ describe('a record in words', () => {
 			  "Films and caps off, counted: to be done again, One was found",
 			  "Photo: Seven films",
 			  "Feed turned to −2.4°",
-			  "Discrimination, vertical sent: 31.0 dB",
+			  "XPD, vertical sent: 31.0 dB",
 			  "Carrier 2 reads −47.2 dBm",
 			  "Torque tool TW-1, calibrated until 2027-01-31",
 			  "Soak, 60 min: 2 errored seconds",

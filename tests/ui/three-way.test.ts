@@ -30,6 +30,13 @@ describe('typing brought onto what somebody else has saved', () => {
 		expect(broughtOnto({ a: '1', b: '2' }, { a: '', b: '3' }, { a: '1' })).toEqual({ a: '' });
 	});
 
+	it('takes up what is kept by what it answers: a field that was not there before', () => {
+		const answers: Record<string, string> = {};
+		expect(broughtOnto({ answers }, { answers: { power: 'no' } }, { answers })).toEqual({
+			answers: { power: 'no' }
+		});
+	});
+
 	it('gives exactly what was typed where nobody saved, and exactly what is saved where nobody typed', () => {
 		const values = fc.record({
 			a: fc.string(),

@@ -112,6 +112,6 @@ export function judgeErrorTest(state: HopState): ErrorTestVerdict {
 		: {
 				verdict: 'deviation',
 				measured,
-				reason: `${erroredSeconds} errored seconds in clear air: look at level, discrimination and interference.`
+				reason: `${erroredSeconds} errored seconds in clear air: look at RSL, XPD and interference.`
 			};
 }

@@ -31,10 +31,10 @@ export function readErrorLog(rows: readonly Record<string, string>[]): ErrorLogR
 		const wrong = Number(row.bit_errors);
 		const line = i + 2;
 		if (row.elapsed_s?.trim() === '' || !Number.isFinite(elapsed)) {
-			return { kind: 'unreadable', line, reason: 'elapsed_s is no number.' };
+			return { kind: 'unreadable', line, reason: '“elapsed_s” is no number.' };
 		}
 		if (row.bit_errors?.trim() === '' || !Number.isFinite(wrong) || wrong < 0) {
-			return { kind: 'unreadable', line, reason: 'bit_errors is no number of errors.' };
+			return { kind: 'unreadable', line, reason: '“bit_errors” is no number of errors.' };
 		}
 		if (elapsed <= last) {
 			return { kind: 'unreadable', line, reason: 'Times must rise from row to row.' };

@@ -169,7 +169,7 @@ function discriminationLines(state: HopState): AcceptanceLine[] {
 		.map(({ end, sent, pair, discriminationDb, verdict, reason }) => ({
 			code: `discrimination-${end}-${sent}${pair === 2 ? '-second' : ''}`,
 			end,
-			label: `Discrimination at ${end}, ${sent} sent${pairWords(pair)}`,
+			label: `XPD at ${end}, ${sent} sent${pairWords(pair)}`,
 			planned: `at least ${numberText(need.neededDb, 1)} dB`,
 			measured: discriminationDb === null ? '' : `${numberText(discriminationDb, 1)} dB`,
 			verdict: verdict === 'reached' ? 'pass' : verdict === 'short' ? 'deviation' : 'missing',
@@ -489,7 +489,7 @@ function operatingLine(state: HopState, end: End): AcceptanceLine {
 		code: `operating-${end}`,
 		end,
 		label: `Operating state restored at ${end}`,
-		planned: 'power control, adaptive modulation and power as planned'
+		planned: 'ATPC, ACM and power as planned'
 	};
 	if (!latest) {
 		return { ...base, measured: '', verdict: 'missing', reason: 'Nobody has confirmed it yet.' };

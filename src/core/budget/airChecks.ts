@@ -100,7 +100,7 @@ function controlFindings(input: HopPlanInput, plan: HopPlan, found: Found): void
 			'warning',
 			'power-control-deep',
 			'powerControlDb',
-			`The power control leaves only ${leftDb.toFixed(1)} dB above the threshold of ${carrier.modulation} at ${end} in clear air: a fast fade is there before the power follows. Leave at least ${CONTROL_RESERVE_DB} dB.`
+			`ATPC leaves only ${leftDb.toFixed(1)} dB above the threshold of ${carrier.modulation} at ${end} in clear air: a fast fade is there before the power follows. Leave at least ${CONTROL_RESERVE_DB} dB.`
 		);
 		return;
 	}

@@ -540,7 +540,7 @@ function notModelled(
 	const dual = CONFIGURATION_RULES[input.configuration.kind].coChannelDual;
 	const f = itemAt(carriers, 0).transmitFrequencyGhz.A;
 	if (dual && (f < 8 || f > 35)) {
-		list.push('loss of discrimination in rain: stated from 8 to 35 GHz only');
+		list.push('loss of XPD in rain: stated from 8 to 35 GHz only');
 	}
 	return list;
 }

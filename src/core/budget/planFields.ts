@@ -50,7 +50,7 @@ export const HOP_FIELDS = {
 		label: 'Configuration',
 		fields: {
 			kind: { type: 'word', label: 'Configuration', words: CONFIGURATIONS, initial: 'single' },
-			cancellerDb: { type: 'number', label: 'Canceller', from: 0, to: 40, initial: 0 },
+			cancellerDb: { type: 'number', label: 'XPIC improvement', from: 0, to: 40, initial: 0 },
 			secondChannelWidthMhz: {
 				type: 'number',
 				label: 'Channel width of the second band',
@@ -121,7 +121,7 @@ export const HOP_FIELDS = {
 	},
 	powerControlDb: {
 		type: 'number',
-		label: 'Range of the power control',
+		label: 'Range of the ATPC',
 		from: 0,
 		to: 40,
 		initial: 0
@@ -366,7 +366,7 @@ export const END_FIELDS = {
 	},
 	cableCode: codeIfAny('Supply cable'),
 	cableLengthM: { type: 'number', label: 'Cable length', from: 0, to: 1000, initial: 0 },
-	indoorUnitCode: codeIfAny('Indoor unit'),
+	indoorUnitCode: codeIfAny('IDU'),
 	powerSourceCode: codeIfAny('Power source')
 } as const satisfies FieldsFor<EndFieldValues>;
 

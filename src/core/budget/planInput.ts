@@ -186,7 +186,7 @@ export interface HopFieldValues {
 	multipathMethod: 'quick' | 'detailed';
 	/** Whether the worse direction counts, or either. */
 	directionRule: DirectionRule;
-	/** By how much automatic power control sends below the set power in clear air, dB; 0 without. */
+	/** By how much ATPC sends below the set power in clear air, dB; 0 without. */
 	powerControlDb: number;
 	/** Highest radiated power allowed (EIRP), dBm; null where none is typed. */
 	eirpLimitDbm: number | null;

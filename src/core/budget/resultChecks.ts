@@ -223,7 +223,7 @@ function sourceFindings(input: HopPlanInput, end: End, found: Found): void {
 			'error',
 			'supply-power',
 			field,
-			`Radios and indoor unit at ${end} take ${loadW.toFixed(0)} W${lostW >= 0.5 ? `, ${lostW.toFixed(0)} W of it in the cable` : ''}; ${powerSource.code} gives ${powerSource.powerW} W.`
+			`Radios and IDU at ${end} take ${loadW.toFixed(0)} W${lostW >= 0.5 ? `, ${lostW.toFixed(0)} W of it in the cable` : ''}; ${powerSource.code} gives ${powerSource.powerW} W.`
 		);
 	}
 	if (indoorUnit) {
@@ -260,7 +260,7 @@ function coaxialFindings(input: HopPlanInput, end: End, found: Found): void {
 			'error',
 			'modem-missing',
 			`ends.${end}.indoorUnitCode`,
-			`The modem of ${split.code} stands indoors: choose the indoor unit at ${end}.`
+			`The modem of ${split.code} stands indoors: choose the IDU at ${end}.`
 		);
 	}
 	if (!cable) return;

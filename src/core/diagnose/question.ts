@@ -38,7 +38,7 @@ export interface Observations {
 	implausibleVoltage?: End | undefined;
 	/** The level moves with the far end's or this end's dish. */
 	followsPointing?: boolean | undefined;
-	/** Automatic power control or adaptive modulation seen on. */
+	/** ATPC or ACM seen on. */
 	powerControlOn?: boolean | undefined;
 	adaptiveModulationOn?: boolean | undefined;
 	/** Whether it rains on the path now. */

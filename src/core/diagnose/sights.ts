@@ -116,9 +116,9 @@ export const SIGHTS: Readonly<Record<SightKey, Sight>> = {
 	'power-control': {
 		usual: 0.01,
 		seen: ({ powerControlOn }) => powerControlOn,
-		says: ['automatic power control is on', 'automatic power control is off'],
+		says: ['ATPC is on', 'ATPC is off'],
 		test: {
-			what: 'Look on both radios whether automatic power control is on.',
+			what: 'Look on both radios whether ATPC is on.',
 			minutes: 2,
 			answers: ['It is on', 'It is off'],
 			tells: (powerControlOn) => ({ powerControlOn })
@@ -127,9 +127,9 @@ export const SIGHTS: Readonly<Record<SightKey, Sight>> = {
 	'adaptive-modulation': {
 		usual: 0.01,
 		seen: ({ adaptiveModulationOn }) => adaptiveModulationOn,
-		says: ['adaptive modulation is on', 'adaptive modulation is off'],
+		says: ['ACM is on', 'ACM is off'],
 		test: {
-			what: 'Look on both radios whether adaptive modulation is on.',
+			what: 'Look on both radios whether ACM is on.',
 			minutes: 2,
 			answers: ['It is on', 'It is off'],
 			tells: (adaptiveModulationOn) => ({ adaptiveModulationOn })

@@ -165,7 +165,7 @@ export function adviseAt(situation: Situation, boresight: Boresight): Guidance {
 			...answer,
 			reasons: [
 				'Both axes were swept several times about this place, and the readings still do not fit one lobe of this dish.',
-				'Look for automatic power control left on, a far end that is being moved, a fast fade, or a dish of another size than planned.'
+				'Look for ATPC left on, a far end that is being moved, a fast fade, or a dish of another size than planned.'
 			]
 		};
 	}

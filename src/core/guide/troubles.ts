@@ -53,7 +53,7 @@ export function troubleIn(
 		if (nearPlan && spread < 1.2 && reach > 2 * beamwidthDeg && apart.length === readings.length) {
 			return [
 				`The level stays within ${numberText(spread, 1)} dB while the dish moved over ${numberText(reach / beamwidthDeg, 1)} beams: it does not follow the pointing.`,
-				'Look for automatic power control left on at the far end, a saturated port, or a meter on the wrong port.'
+				'Look for ATPC left on at the far end, a saturated port, or a meter on the wrong port.'
 			];
 		}
 	}

@@ -100,7 +100,7 @@ export function discriminationNeed(
 		pairs: dual && secondPair ? [1, 2] : [1],
 		impossible: dual && byTraffic > usualDb,
 		why: dual
-			? `${input.operatingModulation} needs ${numberText(byTraffic, 1)} dB with a canceller of ${numberText(input.configuration.cancellerDb, 0)} dB; the antennas give ${numberText(antennasDb, 1)} dB at worst.`
+			? `${input.operatingModulation} needs ${numberText(byTraffic, 1)} dB with an XPIC of ${numberText(input.configuration.cancellerDb, 0)} dB; the antennas give ${numberText(antennasDb, 1)} dB at worst.`
 			: 'One polarization only: enough that a crossed feed would be seen.'
 	};
 }

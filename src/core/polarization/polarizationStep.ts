@@ -68,7 +68,7 @@ export function polarizationStep(state: PolarizationState): PolarizationStep {
 	if (directions.every(({ verdict }) => verdict === 'reached')) {
 		return {
 			kind: 'reached',
-			headline: 'Discrimination reached',
+			headline: 'XPD reached',
 			why: ['Every direction and polarization shows what is needed.']
 		};
 	}
@@ -148,7 +148,7 @@ function feedStands(state: PolarizationState, why: readonly string[]): Polarizat
 				headline: 'Turning the feeds will not do it',
 				why: [
 					...why,
-					'Both feeds stand at their least signal and it still falls short: look at the pointing, the orthomode transducers and the water in the feeders.'
+					'Both feeds stand at their least signal and it still falls short: look at the pointing, the OMTs and the water in the feeders.'
 				]
 			}
 		: pass(state, [...why]);

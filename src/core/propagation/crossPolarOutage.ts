@@ -58,7 +58,7 @@ export function rainXpdDb(frequencyGhz: number, attenuationDb: number): number |
 }
 
 /**
- * Outage by loss of discrimination in rain, percent of the average year.
+ * Outage by loss of XPD in rain, percent of the average year.
  *
  * @param a001Db rain attenuation exceeded for 0.01 % of the year, dB
  * @returns undefined outside 8 to 35 GHz

@@ -248,7 +248,7 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 		changes: NOTHING,
 		needsBaton: false,
 		say: ({ sent, pair, coDbm, crossDbm }) =>
-			`Discrimination, ${sent} sent${pair === 2 ? ', second frequency' : ''}: ${numberText(coDbm - crossDbm, 1)} dB`
+			`XPD, ${sent} sent${pair === 2 ? ', second frequency' : ''}: ${numberText(coDbm - crossDbm, 1)} dB`
 	},
 	'carrier-level': {
 		changes: NOTHING,

@@ -28,7 +28,7 @@ const END_PARTS: Words<Exclude<keyof EndPlanInput, keyof EndTypedValues | 'condi
 	secondDish: 'Second dish',
 	secondRadio: 'Second radio',
 	cable: 'Supply cable',
-	indoorUnit: 'Indoor unit',
+	indoorUnit: 'IDU',
 	powerSource: 'Power source'
 };
 const CONDITIONS: Words<keyof SiteConditions> = {

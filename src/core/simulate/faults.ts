@@ -142,7 +142,7 @@ export interface SentTo {
 /**
  * What the far transmitter makes of a level that would be `levelDbm` at its planned fixed power.
  * Power control holds a level below plan, so that the meter stays flat while the dish moves and even
- * rises as the aim gets worse; adaptive modulation sends more when the signal is poor.
+ * rises as the aim gets worse; ACM sends more when the signal is poor.
  *
  * @param levelDbm received at the planned fixed power
  */

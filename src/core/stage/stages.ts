@@ -120,7 +120,7 @@ function polarizeBay(bothAligned: boolean, state: HopState, end: End): BayState 
 	const { need, directions } = discriminationOf(state);
 	const own = directions.filter((direction) => direction.end === end);
 	if (own.every((direction) => direction.verdict === 'reached')) {
-		return { stage, state: 'done', note: 'Discrimination reached.' };
+		return { stage, state: 'done', note: 'XPD reached.' };
 	}
 	if (!need.dual) {
 		return { stage, state: 'done', note: 'One polarization only: not asked for here.' };

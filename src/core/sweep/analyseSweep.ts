@@ -56,7 +56,7 @@ export function analyseSweep(input: SweepInput): SweepAnalysis {
 	if (flat && spanDeg > 1.5 * beamwidthDeg) {
 		return withoutCentre('implausible-reading', beamwidthDeg, excluded, 0.9, [
 			`The level stays at ${levelText(bottom)} while the dish moved over ${(spanDeg / beamwidthDeg).toFixed(1)} beams: it does not follow the pointing.`,
-			'Look for automatic power control left on at the far end, a saturated port, or a meter on the wrong port.'
+			'Look for ATPC left on at the far end, a saturated port, or a meter on the wrong port.'
 		]);
 	}
 	const fit = fitCut({

@@ -11,6 +11,8 @@ export interface NutMove {
 	/** Whole turns, and flats of the nut beyond them. */
 	turns: number;
 	flats: number;
+	/** Flats that the nut has: a turn. */
+	ofFlats: number;
 	/** Thread that passes the nut, mm. */
 	rodMm: number;
 	/** Free length of the rod after it, mm; null where it is not known. */
@@ -43,6 +45,7 @@ export function nutMove(
 		seenFrom: nut?.seenFrom ?? null,
 		turns: Math.floor(flatsInAll / nutFlats),
 		flats: flatsInAll % nutFlats,
+		ofFlats: nutFlats,
 		rodMm: Math.abs(change) * threadPitchMm,
 		standsMm:
 			centred && nut && middleMm !== undefined ? middleMm + longer * toTurns * threadPitchMm : null

@@ -358,7 +358,7 @@ function noticeFlatTop(
 		value: widthDeg,
 		words: atPort
 			? `The top is flat over ${numberText(widthDeg / beamwidthDeg, 1)} beams at the end of the port’s curve: the port can show no more. Only the middle between the edges is known; lower the far power for a finer look.`
-			: `The top stays level over ${numberText(widthDeg / beamwidthDeg, 1)} beams, which no dish does: automatic power control holds it at the far end. Have it switched off before anything is aimed.`
+			: `The top stays level over ${numberText(widthDeg / beamwidthDeg, 1)} beams, which no dish does: ATPC holds it at the far end. Have it switched off before anything is aimed.`
 	});
 	return (left.positionDeg + right.positionDeg) / 2;
 }

@@ -118,7 +118,7 @@ function levelLine(
 	);
 	const inOperation =
 		read !== null && !ENDS.every((at) => state.ends[at].alignmentStateConfirmed)
-			? ' Read in operation: automatic power control can hide a loss that a reading in the alignment state would show.'
+			? ' Read in operation: ATPC can hide a loss that a reading in the alignment state would show.'
 			: '';
 	return {
 		...base,

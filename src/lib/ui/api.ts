@@ -84,5 +84,7 @@ async function answerOf<T>(path: string, request: RequestInit): Promise<T> {
 	// A proxy or a restarting server answers without our own error: as good as no answer.
 	if (!error) throw new Unreachable();
 	if (error.code === 'signed-out') sessionEnded();
+	// Somebody is signed in again, if not the one this page was made for: what waits says so.
+	if (error.code === 'other-person') sessionStands();
 	throw new ApiRefusal(response.status, error.code, error.message, error.fields);
 }

@@ -26,7 +26,7 @@ export const POINTING = {
 		crossPolar: onSideLobe
 	},
 	'side-lobe-both': {
-		name: 'both ends stand on side lobes',
+		name: 'both ends are on side lobes',
 		predicts:
 			'both directions short alike, by about two side lobes; it looks like crossed polarization until an end is swept',
 		prior: 0.06,

@@ -51,14 +51,14 @@ export const RADIO = {
 		marks: { units: 0.02, 'follows-pointing': 0.1, 'sweep-a': 0.8, 'sweep-b': 0.8 }
 	},
 	'power-control-on': {
-		name: 'automatic power control is left on',
+		name: 'ATPC is left on',
 		predicts: 'the level hardly follows the pointing, or is too high and falls as the aim improves',
 		prior: 0.05,
 		losses: () => anyDirection(5, 7),
 		marks: { 'power-control': 0.99, 'follows-pointing': 0.12, 'power-a': 0.6, 'power-b': 0.6 }
 	},
 	'adaptive-modulation-on': {
-		name: 'adaptive modulation is left on',
+		name: 'ACM is left on',
 		predicts: 'the level jumps by a few dB as the modulation changes',
 		prior: 0.03,
 		losses: () => anyDirection(-2.5, 1.5),

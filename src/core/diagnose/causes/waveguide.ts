@@ -5,7 +5,7 @@ export const WAVEGUIDE = {
 	'crossed-polarization': {
 		name: 'polarizations are crossed',
 		predicts:
-			'both directions short alike by the antennas’ discrimination; the other polarization is the stronger one',
+			'both directions short alike by the antennas’ XPD; the other polarization is the stronger one',
 		prior: 0.1,
 		losses: ({ crossPolarDiscriminationDb }) => [both(crossPolarDiscriminationDb, 4)],
 		marks: { polarization: 0.03 },

@@ -34,14 +34,14 @@ function configureStep(radio: RadioItem, radios: number): Draft {
 	const modulation = `Fixed modulation ${part.alignmentState.modulation}`;
 	const lines =
 		radio.role === 'diversity'
-			? [`Only ${hears}: its transmitter off`, channel, modulation, 'Adaptive modulation off']
+			? [`Only ${hears}: its transmitter off`, channel, modulation, 'ACM off']
 			: [
 					`Sends ${numberText(radio.transmitFrequencyGhz, 4)} GHz, ${hears}`,
 					channel,
 					`Power fixed at ${numberText(radio.alignmentPowerDbm, 0)} dBm while aligning`,
 					modulation,
-					'Automatic power control off',
-					'Adaptive modulation off',
+					'ATPC off',
+					'ACM off',
 					...(beside && radio.role !== 'second-band' ? [sentence(beside)] : [])
 				];
 	return {

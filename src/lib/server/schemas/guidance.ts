@@ -124,7 +124,7 @@ export const diagnosisSchema = joi.object({
 			implausibleVoltage: joi.string().valid('A', 'B'),
 			followsPointing: seen('Follows the pointing'),
 			powerControlOn: seen('Power control on'),
-			adaptiveModulationOn: seen('Adaptive modulation on'),
+			adaptiveModulationOn: seen('ACM on'),
 			raining: seen('Raining'),
 			lineOfSight: seen('Line of sight'),
 			polarizationsAgree: seen('Polarizations agree'),

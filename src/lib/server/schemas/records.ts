@@ -114,12 +114,12 @@ const payloads: Record<RecordKind, Joi.ObjectSchema> = {
 	}),
 	'alignment-state': joi.object({
 		powerControlOff: yesNo('Power control off'),
-		adaptiveModulationOff: yesNo('Adaptive modulation off'),
+		adaptiveModulationOff: yesNo('ACM off'),
 		fixedPower: yesNo('Fixed power'),
 		transmitterOn: yesNo('Transmitter on'),
 		radios: eachRadio({
 			powerControlOff: yesNo('Power control off'),
-			adaptiveModulationOff: yesNo('Adaptive modulation off'),
+			adaptiveModulationOff: yesNo('ACM off'),
 			fixedPower: yesNo('Fixed power'),
 			sendsAsListed: yesNo('Sends as listed')
 		})
@@ -135,11 +135,11 @@ const payloads: Record<RecordKind, Joi.ObjectSchema> = {
 	}),
 	'operating-state': joi.object({
 		powerControlAsPlanned: yesNo('Power control as planned'),
-		adaptiveModulationAsPlanned: yesNo('Adaptive modulation as planned'),
+		adaptiveModulationAsPlanned: yesNo('ACM as planned'),
 		licensedPower: yesNo('Licensed power'),
 		radios: eachRadio({
 			powerControlAsPlanned: yesNo('Power control as planned'),
-			adaptiveModulationAsPlanned: yesNo('Adaptive modulation as planned'),
+			adaptiveModulationAsPlanned: yesNo('ACM as planned'),
 			licensedPower: yesNo('Licensed power')
 		})
 	}),

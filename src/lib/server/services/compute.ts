@@ -47,7 +47,7 @@ export function pathGeometry(request: GeometryRequest): PathGeometry {
 	const { a, b, k } = request;
 	const line = inverseGeodesic(a, b);
 	if (line.lengthM < 1) {
-		throw invalid([{ field: 'b', message: 'Both ends stand at the same place.' }]);
+		throw invalid([{ field: 'b', message: 'Both ends are at the same place.' }]);
 	}
 	if (line.lengthM > 1_000_000) {
 		throw invalid([{ field: 'b', message: 'The ends are more than 1000 km apart.' }]);

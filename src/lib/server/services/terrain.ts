@@ -161,7 +161,7 @@ export async function takeProfile(
 			}
 		]);
 	}
-	if (lengthM < 2) throw invalid([{ field: 'b', message: 'Both ends stand at the same place.' }]);
+	if (lengthM < 2) throw invalid([{ field: 'b', message: 'Both ends are at the same place.' }]);
 	const near = (await listRasterFrames()).filter((row) =>
 		overlaps(rasterOf(row), request.a, request.b)
 	);

@@ -69,8 +69,8 @@
 		</p>
 		{#if !found}
 			<p>
-				Sweep the {axis} over the main lobe first, a beam to either side with a reading every few flats;
-				then come back here.
+				Sweep the {axis} over the main lobe first, a beam to either side with a reading every quarter
+				of a turn; then come back here.
 			</p>
 		{:else if found.kind === 'unusable'}
 			<p>{found.reason}</p>

@@ -40,7 +40,7 @@
 <Sheet
 	bind:open
 	title="Import a sweep"
-	description="A CSV file with elapsed_s, position_deg and level_v."
+	description="A CSV file with the columns “elapsed_s”, “position_deg” and “level_v”."
 >
 	<div class="flex flex-col gap-4">
 		<div class="grid grid-cols-2 gap-2" role="group" aria-label="Axis">

@@ -110,7 +110,9 @@
 		</section>
 		<section aria-label="Recorded level log">
 			<h3 class="font-bold">Recorded level log</h3>
-			<p class="text-quiet text-sm">CSV with elapsed_s and level_v, played in its own time.</p>
+			<p class="text-quiet text-sm">
+				CSV with the columns “elapsed_s” and “level_v”, played in its own time.
+			</p>
 			<label for="log-file" class="mt-2 block font-semibold">Log file</label>
 			<input
 				id="log-file"

@@ -169,7 +169,8 @@
 			<a class="btn btn-main btn-big" href={stageHref(after)}>Go on to {after}</a>
 		{:else}
 			<button class="btn btn-main btn-big" disabled={bench.busy || acting} onclick={onclose}
-				>{live.state.stands ? 'This dish stands' : 'Both ends stand'}: go on to {after}</button
+				>{live.state.stands ? 'This dish is on its main lobe' : 'Both ends are on the main lobe'}:
+				go on to {after}</button
 			>
 		{/if}
 	{:else if step.kind === 'thinking'}

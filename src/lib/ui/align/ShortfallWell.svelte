@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Worded from '../words/Worded.svelte';
 	import { bandOfShortfall, type ShortfallBand } from '#core/diagnose/shortfallBands';
 	import type { End } from '#core/ends';
 	import { fixed } from '../format';
@@ -84,7 +85,7 @@
 		</div>
 		<div class="relative flex min-w-0 flex-1 flex-col justify-center gap-1 pl-4">
 			<p class="num text-quiet text-sm lg:absolute lg:top-0">
-				plan<br /><strong class="text-ink"
+				planned <Worded text="RSL" /><br /><strong class="text-ink"
 					>{fixed(plannedDbm, 1)} dBm<br />{fixed(plannedVolts, 3)} V</strong
 				>
 			</p>
@@ -99,7 +100,7 @@
 					<span class="num text-end-own text-4xl leading-none font-bold" data-testid="shortfall"
 						>{fixed(shortfall, 1)}</span
 					>
-					<span class="block text-sm font-semibold">dB below plan</span>
+					<span class="block text-sm font-semibold">dB below the planned RSL</span>
 				</p>
 				<p class="num text-lg leading-tight font-semibold whitespace-nowrap">
 					{fixed(levelDbm, 1)} dBm{#if volts !== null}<br />{fixed(volts, 3)} V{/if}
@@ -108,7 +109,7 @@
 			<p class="mt-1 text-sm">
 				turn for <strong>{better}</strong>
 				<span class="whitespace-nowrap"
-					>volts <span aria-hidden="true">{rising ? '↑' : '↓'}</span></span
+					><Worded text="RSSI" /> volts <span aria-hidden="true">{rising ? '↑' : '↓'}</span></span
 				>
 			</p>
 		</div>

@@ -11,17 +11,18 @@ export function directionInWords(axis: Axis, change: number): string {
 	return change >= 0 ? 'Tilt up' : 'Tilt down';
 }
 
-/** A length of a move in turns or degrees; less than a turn is counted in flats of the nut. */
-export function amountInWords(
-	turns: number,
-	deg: number,
-	inTurns: boolean,
-	nutFlats: number
-): string {
-	if (!inTurns) return degrees(Math.abs(deg), 2);
-	if (Math.abs(turns) >= 1) return turnsInWords(turns);
-	const flats = fixed(Math.abs(turns) * nutFlats, 1);
-	return `${flats} ${flats === '1.0' ? 'flat' : 'flats'}`;
+/** A length of a move in turns or degrees. */
+export function amountInWords(turns: number, deg: number, inTurns: boolean): string {
+	return inTurns ? turnsInWords(turns) : degrees(Math.abs(deg), 2);
+}
+
+/** Whole turns and a part of one as a fraction, as a hand on a spanner counts them: `2 1/3 turns`. */
+function turnsAndPart(turns: number, parts: number, ofParts: number): string {
+	const common = (a: number, b: number): number => (b === 0 ? a : common(b, a % b));
+	const by = common(parts, ofParts);
+	const part = parts ? `${parts / by}/${ofParts / by}` : '';
+	const counted = [turns || !part ? String(turns) : '', part].filter(Boolean).join(' ');
+	return `${counted} ${turns > 1 || (turns === 1 && part) || (!turns && !part) ? 'turns' : 'turn'}`;
 }
 
 /** A position of the adjuster from its centre. */
@@ -41,16 +42,13 @@ export function nutInWords({
 	seenFrom,
 	turns,
 	flats,
+	ofFlats,
 	rodMm,
 	standsMm
 }: NutMove): string {
-	const counted = [
-		...(turns ? [`${turns} ${turns === 1 ? 'turn' : 'turns'}`] : []),
-		...(flats || !turns ? [`${flats} ${flats === 1 ? 'flat' : 'flats'}`] : [])
-	].join(' and ');
 	return [
 		`Loosen just enough: ${loosen.map((name) => name.toLowerCase()).join(', ')}.`,
-		`Nut${way ? ` ${way}, seen from ${seenFrom}` : ''}: ${counted}, ${fixed(rodMm, 1)} mm of thread.`,
+		`Nut${way ? ` ${way}, seen from ${seenFrom}` : ''}: ${turnsAndPart(turns, flats, ofFlats)}, ${fixed(rodMm, 1)} mm of thread.`,
 		...(standsMm === null ? [] : [`The rod then stands at ${fixed(standsMm, 1)} mm.`])
 	].join(' ');
 }
@@ -85,7 +83,7 @@ export function stepInWords(
 		const more = turns >= 0;
 		return {
 			what: directionInWords(step.axis, turns),
-			amount: amountInWords(turns, deg, inTurns, mount[step.axis].nutFlats),
+			amount: amountInWords(turns, deg, inTurns),
 			arrow: step.axis === 'azimuth' ? (more ? 'right' : 'left') : more ? 'up' : 'down'
 		};
 	}

@@ -22,6 +22,7 @@
 			: []),
 		{ href: resolve('/map'), label: 'Map' },
 		{ href: resolve('/exchange'), label: 'Import and export' },
+		{ href: resolve('/glossary'), label: 'Glossary' },
 		...(actor?.role === 'administrator'
 			? [
 					{ href: resolve('/people'), label: 'People' },

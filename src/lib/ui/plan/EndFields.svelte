@@ -199,7 +199,7 @@
 		</div>
 		<div class="grid gap-4 sm:grid-cols-2">
 			<SelectField
-				label="Indoor unit at {end}"
+				label="IDU at {end}"
 				name={at('indoorUnitCode')}
 				bind:value={values.indoorUnitCode}
 				options={[...none('None'), ...options(parts.indoorUnits, values.indoorUnitCode)]}

@@ -107,7 +107,7 @@
 			`${fixed(plan.received.B.transmitGainDbi + plan.received.B.receiveGainDbi, 1)} dBi`
 		)}
 		{@render row(
-			'Planned level, aligning',
+			'Planned RSL, aligning',
 			dbm(plan.received.A.plannedLevelDbm),
 			dbm(plan.received.B.plannedLevelDbm),
 			true

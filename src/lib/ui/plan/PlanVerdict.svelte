@@ -2,6 +2,7 @@
 	import { availabilityText } from '#core/budget/availability';
 	import { ENDS, farEnd } from '#core/ends';
 	import { dbm, fixed, volts } from '../format';
+	import Worded from '../words/Worded.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { measure } from '../units.svelte';
 	import type { PlanEditor } from './editor.svelte';
@@ -13,6 +14,15 @@
 
 	let { editor, onreview }: Props = $props();
 	const { live, plan, review } = $derived(editor);
+	const counted = (count: number, what: string): string[] =>
+		count === 0 ? [] : [`${count} ${what}${count === 1 ? '' : 's'}`];
+	/** What keeps the plan from being issued, in words; nothing is counted that is not there. */
+	const openWords = $derived(
+		[
+			...counted(review?.errors ?? 0, 'error'),
+			...counted(review?.openWarnings ?? 0, 'open warning')
+		].join(', ')
+	);
 </script>
 
 <section aria-label="What this gives" aria-live="polite" data-testid="plan-verdict">
@@ -34,14 +44,13 @@
 				{#each ENDS as end (end)}
 					<div>
 						<dt class="text-quiet text-sm">
-							<span class="end-{end} text-end-own font-bold">{end}</span> receives from {farEnd(
-								end
-							)}
+							<span class="end-{end} text-end-own font-bold">{end}</span>
+							<Worded text="RSL" /> from {farEnd(end)}
 						</dt>
 						<dd class="num font-bold">
 							{dbm(plan.received[end].plannedLevelDbm)}
 							<span class="text-quiet block text-sm font-normal"
-								>{volts(plan.received[end].plannedVolts)}</span
+								>RSSI {volts(plan.received[end].plannedVolts)}</span
 							>
 						</dd>
 					</div>
@@ -74,8 +83,7 @@
 				<dt class="text-quiet text-sm">Review</dt>
 				<dd>
 					<button type="button" class="min-h-11 text-left font-bold underline" onclick={onreview}>
-						{#if review?.mayIssue}✓ may be issued{:else}<span class="trouble"
-								>▲ {review?.errors ?? 0} errors, {review?.openWarnings ?? 0} open warnings</span
+						{#if review?.mayIssue}✓ may be issued{:else}<span class="trouble">▲ {openWords}</span
 							>{/if}
 					</button>
 				</dd>

@@ -181,10 +181,10 @@
 	{#if !acceptance && live.mayRecord}
 		<section class="grid gap-6 md:grid-cols-2" aria-label="Closing this end">
 			<div class="flex flex-col gap-3">
-				<h2>Final level at {end}</h2>
+				<h2>Final RSL at {end}</h2>
 				<p class="text-sm">
 					With both ends fixed and nobody touching a dish. The plan's level holds for the fixed
-					alignment power, so read it before power control takes over.
+					alignment power, so read it before ATPC takes over.
 				</p>
 				{#each benches as { dish, bench, name } (dish)}
 					{@const level = levelOf(dish)}

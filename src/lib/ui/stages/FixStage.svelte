@@ -284,7 +284,7 @@
 				{#if otherAxis}
 					<p data-testid="look-again">
 						The {otherAxis} is locked. Look at the {mount.fasteners[nextIndex]!.locks} once more before
-						it is: a flat either way and back. The level must be best where it stands.
+						it is: a sixth of a turn either way and back. The level must be best where it stands.
 						<a class="inline-block min-h-12 py-3 underline" href={stageHref('align')}
 							>Move it at the bench</a
 						>

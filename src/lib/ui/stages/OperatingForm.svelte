@@ -24,12 +24,12 @@
 
 	const WORDS: Record<Row, { ask: string; not: string }> = {
 		powerControlAsPlanned: {
-			ask: 'Automatic power control is as planned',
-			not: 'automatic power control'
+			ask: 'ATPC is as planned',
+			not: 'ATPC'
 		},
 		adaptiveModulationAsPlanned: {
-			ask: 'Adaptive modulation is as planned',
-			not: 'adaptive modulation'
+			ask: 'ACM is as planned',
+			not: 'ACM'
 		},
 		licensedPower: { ask: 'Power is within the licence', not: 'power above the licence' }
 	};

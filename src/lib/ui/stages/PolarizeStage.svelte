@@ -2,6 +2,7 @@
 	import { carrierStates, type CarrierState } from '#core/accept/carriers';
 	import { inventoryOf } from '#core/budget/inventory';
 	import { makeLevelCurve } from '#core/radio/levelCurve';
+	import Worded from '../words/Worded.svelte';
 	import { senderOf, SWITCHING } from '#core/budget/standby';
 	import { farEnd, type End } from '#core/ends';
 	import { polarizationBench } from '#core/guide/polarizationBench';
@@ -209,7 +210,7 @@
 
 	<div class="flex flex-col gap-4">
 		<div>
-			<h1>Polarization and discrimination at {end}</h1>
+			<h1><Worded text="Polarization and XPD at {end}" /></h1>
 			<p class="text-quiet mt-1">
 				Send one polarization, read both. The weak signal is the one to align on: it moves far more
 				than the strong one. {need.why}
@@ -224,7 +225,7 @@
 			<thead class="text-quiet text-sm">
 				<tr class="border-ink border-b">
 					<th class="py-2 font-semibold">Read at, sent</th>
-					<th class="py-2 text-right font-semibold">Discrimination</th>
+					<th class="py-2 text-right font-semibold">XPD</th>
 					<th class="py-2 pl-6 text-right font-semibold">Needed</th>
 				</tr>
 			</thead>

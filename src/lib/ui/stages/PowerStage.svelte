@@ -16,6 +16,7 @@
 	import { fixed } from '../format';
 	import { moment } from '../moment.svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
+	import Worded from '../words/Worded.svelte';
 	import RadioByRadio from './RadioByRadio.svelte';
 
 	interface Props {
@@ -34,12 +35,12 @@
 	const RADIO_ROWS: { key: Row; what: (radio: RadioItem) => string; why: string }[] = [
 		{
 			key: 'powerControlOff',
-			what: () => 'Automatic power control is off',
+			what: () => 'ATPC is off',
 			why: 'It hides a worse aim by sending more: the reading rises as the pointing worsens.'
 		},
 		{
 			key: 'adaptiveModulationOff',
-			what: () => 'Adaptive modulation is off',
+			what: () => 'ACM is off',
 			why: 'A lower modulation may send more power, and the level jumps.'
 		},
 		{
@@ -169,7 +170,9 @@
 	<div>
 		<h1>Bring {end} into the alignment state</h1>
 		<p class="text-quiet mt-1">
-			Both ends, before any dish moves.
+			<Worded
+				text="ATPC and ACM off, power fixed, transmitter on: at both ends, before any dish moves."
+			/>
 			{#each kinds as kind (kind.code)}
 				{kind.code} takes about <span class="num">{kind.bootMinutes}</span> minutes to come up.
 			{/each}

@@ -135,7 +135,7 @@
 	</section>
 	{#if data.mayEdit}
 		<section aria-labelledby="in-title">
-			<h2 id="in-title">Take in</h2>
+			<h2 id="in-title">Import</h2>
 			<div class="mt-3 grid gap-4 sm:grid-cols-2">
 				<SelectField
 					label="What the file holds"
@@ -164,7 +164,7 @@
 					<p class="basis-full">
 						<strong>{fileName}</strong>: {answer.good} good, {answer.bad} bad {answer.bad === 1
 							? 'row'
-							: 'rows'}. Nothing is taken in yet.
+							: 'rows'}. Nothing is imported yet.
 					</p>
 					{#if answer.bad === 0}
 						<button
@@ -172,13 +172,11 @@
 							class="btn btn-main"
 							disabled={busy}
 							onclick={() => void take(false)}
-							>{answer.good === 1 ? 'Take it in' : `Take in all ${answer.good}`}</button
+							>{answer.good === 1 ? 'Import it' : `Import all ${answer.good}`}</button
 						>
 					{:else if answer.good > 0}
 						<button type="button" class="btn" disabled={busy} onclick={() => void take(true)}
-							>Take in only the {answer.good === 1
-								? 'good row'
-								: `${answer.good} good rows`}</button
+							>Import only the {answer.good === 1 ? 'good row' : `${answer.good} good rows`}</button
 						>
 					{/if}
 				</div>
@@ -193,22 +191,22 @@
 						<WorkProgress work={taking} words="written" />
 						<div>
 							<button type="button" class="btn" onclick={() => void taking.stop()}
-								>Stop: take nothing in</button
+								>Stop: import nothing</button
 							>
 						</div>
 					{:else if result && result.imported > 0}
 						<Notice
 							>Begun at <span class="num">{clock(taking.current.startedAt)}</span>: {result.imported}
-							{result.imported === 1 ? 'row was' : 'rows were'} taken in.</Notice
+							{result.imported === 1 ? 'row was' : 'rows were'} imported.</Notice
 						>
 					{:else}
 						<Notice kind={status === 'cancelled' ? undefined : 'trouble'}>
 							{#if status === 'cancelled'}
-								Stopped: nothing was taken in.
+								Stopped: nothing was imported.
 							{:else if trouble}
-								{trouble} Nothing was taken in.
+								{trouble} Nothing was imported.
 							{:else}
-								Not every row is good any more: nothing was taken in.
+								Not every row is good any more: nothing was imported.
 							{/if}
 						</Notice>
 					{/if}
@@ -253,7 +251,7 @@
 			{#if archived}
 				<div class="mt-4">
 					<Notice>
-						Taken in: {archived.records} records, {archived.photos} photos.
+						Imported: {archived.records} records, {archived.photos} photos.
 						<a href={resolve('/hops/[hopId]', { hopId: archived.hopId })}>Open the hop</a>
 					</Notice>
 					<ImportNote provenance={archived.provenance} />

@@ -60,7 +60,7 @@
 			{#if withdrawing.message}<Notice kind="trouble">{withdrawing.message}</Notice>{/if}
 			{#if installation.trusted.length === 0}
 				<p class="text-quiet mt-2">
-					None yet: hops from elsewhere can be taken in, and read as not verified.
+					None yet: hops from elsewhere can be imported, and read as not verified.
 				</p>
 			{:else}
 				<ul class="border-line mt-2 border-t">

@@ -151,7 +151,7 @@
 						hint="Empty takes the name of the file."
 					/>
 					<label class="btn focus-within:outline-3">
-						{busy ? 'Reading the raster …' : 'Take in a GeoTIFF'}
+						{busy ? 'Reading the raster …' : 'Import a GeoTIFF'}
 						<input
 							type="file"
 							accept=".tif,.tiff,image/tiff"

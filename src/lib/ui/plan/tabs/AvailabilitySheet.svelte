@@ -7,6 +7,7 @@
 	import { usePlanEditor } from '../editor.svelte';
 	import Fold from '../../form/Fold.svelte';
 	import ClimateStudy from '../ClimateStudy.svelte';
+	import OutageAreas from '../OutageAreas.svelte';
 	import OutageChart from '../OutageChart.svelte';
 	import PlanText from '../PlanText.svelte';
 	import SpacingCurve from '../SpacingCurve.svelte';
@@ -108,7 +109,7 @@
 		bind:value={editor.draft.values.additionalLossDb}
 	/>
 	<PlanText
-		label="Power control range"
+		label="ATPC range"
 		unit="dB"
 		numeric
 		field="powerControlDb"
@@ -170,6 +171,7 @@
 			{/each}
 		</div>
 	{/if}
+	<OutageAreas {availability} carrier={shownCarrier} modulation={wantedOf(shownCarrier)} />
 	<OutageChart {availability} carrier={shownCarrier} />
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 	<div class="mt-4 overflow-x-auto" role="region" aria-label="Outage, table" tabindex="0">
@@ -183,7 +185,7 @@
 					<th class="py-1.5 pl-3 align-bottom">flat fades,<br />%</th>
 					<th class="py-1.5 pl-3 align-bottom">selective,<br />%</th>
 					<th class="py-1.5 pl-3 align-bottom">rain,<br />%</th>
-					<th class="py-1.5 pl-3 align-bottom">discrimination,<br />%</th>
+					<th class="py-1.5 pl-3 align-bottom">XPD,<br />%</th>
 					<th class="py-1.5 pl-3 align-bottom">available,<br />%</th>
 					<th class="py-1.5 pl-3 align-bottom">out,<br />a year</th>
 				</tr>

@@ -128,7 +128,7 @@
 	{/if}
 	{#if rule.coChannelDual}
 		<PlanText
-			label="Interference canceller"
+			label="XPIC improvement"
 			unit="dB, 0: none"
 			field="configuration.cancellerDb"
 			numeric

@@ -3,6 +3,7 @@
 	import { ENDS, farEnd } from '#core/ends';
 	import { dbm, fixed, volts } from '../../format';
 	import { usePlanEditor } from '../editor.svelte';
+	import LevelDiagram from '../LevelDiagram.svelte';
 	import PlanFigures from '../PlanFigures.svelte';
 
 	const editor = usePlanEditor();
@@ -80,5 +81,6 @@
 			{/if}
 		</section>
 	{/if}
+	<div class="mb-6"><LevelDiagram {input} {plan} /></div>
 	<PlanFigures {plan} operatingModulation={editor.draft.values.operatingModulation} />
 {/if}

@@ -78,7 +78,9 @@
 				</div>
 			</li>
 		{:else}
-			<li class="text-quiet border-line border-t py-3.5">Nothing to say against this plan.</li>
+			<li class="text-quiet border-line border-t py-3.5">
+				No findings: this plan is ready to issue.
+			</li>
 		{/each}
 	</ul>
 {/if}

@@ -101,7 +101,7 @@
 	function reading(at: End): string | undefined {
 		const own = live?.state.ends[at];
 		if (!own?.lastReadAt) return undefined;
-		const level = own.lastLevelDbm === null ? 'reads nonsense' : `reads ${dbm(own.lastLevelDbm)}`;
+		const level = own.lastLevelDbm === null ? 'reads nonsense' : `RSL ${dbm(own.lastLevelDbm)}`;
 		if (!live || live.nowMs === 0) return level;
 		return `${level}, ${agoInWords((live.nowMs - Date.parse(own.lastReadAt)) / 1000)}`;
 	}
