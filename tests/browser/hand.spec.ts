@@ -1,7 +1,17 @@
 import { randomUUID } from 'node:crypto';
 import type { Locator, Page } from '@playwright/test';
 import { freshHop } from './building';
-import { address, api, expect, hopIdOf, open, PASSWORD, person, test } from './people';
+import {
+	address,
+	api,
+	expect,
+	hopIdOf,
+	open,
+	PASSWORD,
+	person,
+	test,
+	confirmAlignmentState
+} from './people';
 import { startServer } from './server';
 
 const HOP = 'Upper Fell to Tern Stack';
@@ -269,4 +279,56 @@ test('a conflict loses no typing: what somebody else saved is taken over where n
 		`/hops/${hopId}`
 	);
 	expect([saved.plan.toleranceDb, saved.plan.eirpLimitDbm]).toEqual([1.7, 61]);
+});
+
+test('who waits is called: the baton comes with a bar and a pulse, each way can be switched off', async ({
+	browser
+}) => {
+	const planner = await person(browser, 'planner');
+	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Calls ${randomUUID()}`);
+	const phone = { width: 390, height: 844 };
+	const a = await person(browser, 'crew-a', phone);
+	const b = await person(browser, 'crew-b', phone);
+	await b.context.addInitScript(() => {
+		const pulses: unknown[] = [];
+		Object.assign(globalThis, { pulses });
+		Object.defineProperty(navigator, 'vibrate', { value: (what: unknown) => pulses.push(what) });
+	});
+	const pulses = (): Promise<number> =>
+		b.page.evaluate(() => (globalThis as unknown as { pulses: unknown[] }).pulses.length);
+	for (const [page, end] of [
+		[a.page, 'A'],
+		[b.page, 'B']
+	] as const) {
+		await open(page, `/hops/${hopId}/${end.toLowerCase()}/power`);
+		await confirmAlignmentState(page, end);
+	}
+	await open(b.page, `/hops/${hopId}/b/align`);
+	await expect(state(b.page)).toContainText('Connected');
+	const give = (end: 'A' | 'B', kind: string, payload: object): Promise<unknown> =>
+		api(a.page, 'POST', `/hops/${hopId}/records`, {
+			records: [{ id: randomUUID(), end, kind, payload, recordedAt: new Date().toISOString() }]
+		});
+	const bar = b.page.getByTestId('alert');
+	await give('A', 'baton', { to: 'B' });
+	await expect(bar).toContainText('Your move: B holds the baton.');
+	await expect(bar).toBeInViewport();
+	expect(await pulses()).toBe(1);
+	await bar.getByRole('button', { name: 'Seen' }).click();
+	await expect(bar).toHaveCount(0);
+
+	// What was there before the page opened calls nobody.
+	await b.page.reload();
+	await b.page.waitForSelector('html[data-alive]');
+	await expect(state(b.page)).toContainText('Connected');
+	await expect(bar).toHaveCount(0);
+
+	await b.page.getByRole('button', { name: /far end|A −/ }).click();
+	await b.page.getByRole('button', { name: 'How this device calls you' }).click();
+	const settings = b.page.getByRole('dialog');
+	await settings.getByLabel('Vibration').click();
+	await settings.getByRole('button', { name: 'Close' }).click();
+	await give('A', 'baton-request', {});
+	await expect(bar).toContainText('A asks for the baton.');
+	expect(await pulses()).toBe(0);
 });

@@ -9,7 +9,8 @@
 <!-- Explained where it stands, by a tap; nothing here depends on hovering. -->
 <Popover.Root>
 	<Popover.Trigger
-		class="inline cursor-help underline decoration-dotted decoration-1 underline-offset-4"
+		data-term={term.term}
+		class="relative inline cursor-help underline decoration-dotted decoration-1 underline-offset-4 before:absolute before:-inset-x-2 before:-inset-y-3"
 		aria-label="{term.term}: what is it?">{term.term}</Popover.Trigger
 	>
 	<Popover.Portal>

@@ -16,6 +16,7 @@
 		A: levelsWhenSwitched(input, plan, 'A'),
 		B: levelsWhenSwitched(input, plan, 'B')
 	}}
+	<div class="mb-6"><LevelDiagram {input} {plan} /></div>
 	{#if plan.carriers.length > 1}
 		<section class="mb-6" aria-labelledby="carriers-title">
 			<h2 id="carriers-title" class="mb-2 text-base! font-bold">
@@ -29,7 +30,7 @@
 							<th class="py-1.5 pr-3">Carrier</th>
 							{#each ENDS as end (end)}
 								<th class="end-{end} text-end-own py-1.5 text-right">at {end}</th>
-								<th class="py-1.5 text-right">branching, {farEnd(end)} + {end}</th>
+								<th class="py-1.5 pl-4 text-right">branching, {farEnd(end)} + {end}</th>
 							{/each}
 						</tr>
 					</thead>
@@ -81,6 +82,5 @@
 			{/if}
 		</section>
 	{/if}
-	<div class="mb-6"><LevelDiagram {input} {plan} /></div>
 	<PlanFigures {plan} operatingModulation={editor.draft.values.operatingModulation} />
 {/if}

@@ -12,6 +12,8 @@
 	import { agoInWords, dbm } from '$lib/ui/format';
 	import { LiveHop, provideLiveHop } from '$lib/ui/hop/liveHop.svelte';
 	import { canKeep, keepOnDevice, noteOnDevice, onKept } from '$lib/ui/hop/onDevice';
+	import AlertBar from '$lib/ui/hop/AlertBar.svelte';
+	import AlertSettings from '$lib/ui/hop/AlertSettings.svelte';
 	import Mast from '$lib/ui/hop/Mast.svelte';
 	import MastRail from '$lib/ui/hop/MastRail.svelte';
 	import RecordStrip from '$lib/ui/hop/RecordStrip.svelte';
@@ -134,7 +136,7 @@
 	{@render children()}
 {:else}
 	<div
-		class="end-{end} grid min-h-dvh grid-cols-[44px_minmax(0,1fr)] grid-rows-[auto_1fr] lg:grid-cols-[9.4rem_minmax(0,1fr)_9.4rem]"
+		class="end-{end} grid min-h-dvh grid-cols-[50px_minmax(0,1fr)] grid-rows-[auto_1fr] lg:grid-cols-[9.4rem_minmax(0,1fr)_9.4rem]"
 	>
 		<!-- Phone: your end on one line, the far end on the right of it, which opens. -->
 		<header
@@ -185,10 +187,10 @@
 			</ul>
 			<div class="flex items-center justify-between">
 				<a class="flex min-h-12 items-center" href={resolve('/')}>All hops</a>
-				<span class="flex"><UnitSwitch /><ThemeSwitch /></span>
+				<span class="flex"><AlertSettings /><UnitSwitch /><ThemeSwitch /></span>
 			</div>
 		</div>
-		<div class="sticky top-12 h-[calc(100dvh-3rem)] p-1 lg:hidden">
+		<div class="sticky top-12 h-[calc(100dvh-3rem)] py-1 pl-1 lg:hidden">
 			<MastRail {end} bays={stages[end]} {here} href={hrefOf(end)} />
 		</div>
 
@@ -230,6 +232,7 @@
 				</div>
 				<RecordStrip {live} {kept} personName={data.actor?.displayName ?? ''} />
 			{/if}
+			{#if live}{#key `${live.hopId}${end}`}<AlertBar {end} {live} />{/key}{/if}
 			{@render children()}
 		</main>
 		<aside
@@ -249,7 +252,9 @@
 			<div class="min-h-0 flex-1">
 				<Mast end={far} side="right" bays={stages[far]} href={hrefOf(far)} />
 			</div>
-			<div class="flex flex-wrap justify-end"><KeysButton /><UnitSwitch /><ThemeSwitch /></div>
+			<div class="flex flex-wrap justify-end">
+				<AlertSettings /><KeysButton /><UnitSwitch /><ThemeSwitch />
+			</div>
 		</aside>
 	</div>
 {/if}

@@ -1,0 +1,55 @@
+<script lang="ts">
+	import { onMount, untrack } from 'svelte';
+	import { alertOf } from '#core/record/alerts';
+	import { farEnd, type End } from '#core/ends';
+	import { alarms } from './alarms.svelte';
+	import type { LiveHop } from './liveHop.svelte';
+
+	let { end, live }: { end: End; live: LiveHop } = $props();
+
+	onMount(() => alarms.start());
+
+	/** The last record that was looked at: what was there when the page opened calls nobody. */
+	let looked = untrack(() => live.lastSeq);
+	$effect(() => {
+		const { records, lastSeq } = live;
+		if (lastSeq <= looked) return;
+		untrack(() => {
+			// One crew for both ends is called by nobody: it is there.
+			const calls =
+				live.recorded.crews === 1
+					? []
+					: records
+							.filter(({ seq }) => seq > looked && seq <= lastSeq)
+							.flatMap((record) => alertOf(record, end) ?? []);
+			looked = lastSeq;
+			// What came after it may have settled it: after a while without connection much comes at once.
+			const { baton } = live.recorded;
+			const newest = calls.findLast(
+				({ kind }) => !['baton', 'asked'].includes(kind) || baton === end
+			);
+			if (newest) alarms.call(newest);
+		});
+	});
+</script>
+
+<div aria-live="assertive">
+	{#if alarms.open}
+		{@const stop = alarms.open.kind === 'stop'}
+		<div
+			class="end-{farEnd(
+				end
+			)} sticky top-12 z-10 mb-2 flex items-center gap-3 rounded-lg border-4 px-3 py-2 lg:top-0 {stop
+				? 'border-trouble bg-card text-trouble'
+				: 'bg-card'}"
+			style:border-color={stop ? undefined : 'var(--end)'}
+			data-testid="alert"
+			data-kind={alarms.open.kind}
+		>
+			<p class="min-w-0 flex-1 text-xl leading-tight font-bold">
+				{#if stop}<span aria-hidden="true">▲ </span>{/if}{alarms.open.words}
+			</p>
+			<button type="button" class="btn shrink-0" onclick={() => alarms.seen()}>Seen</button>
+		</div>
+	{/if}
+</div>
