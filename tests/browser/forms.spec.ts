@@ -23,7 +23,8 @@ test('a site form says what is wrong at its field, keeps the typing through a re
 	await page.waitForSelector('html[data-alive]');
 	await expect(page.getByText('was put back')).toBeVisible();
 	await expect(page.getByLabel('Longitude')).toHaveValue('far west');
-	await page.getByLabel('Latitude').fill('-46.11');
+	await page.getByLabel('Latitude').fill('46° 6′ 36″ S');
+	await expect(page.getByText('read as −46.110000°')).toBeVisible();
 	await page.getByLabel('Longitude').fill('-118.2');
 	await page.getByLabel('Ground height').fill('12');
 	await page.getByRole('button', { name: 'Save the site' }).click();

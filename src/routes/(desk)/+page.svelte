@@ -42,7 +42,7 @@
 			<li class="border-line border-b">
 				<a
 					href={resolve('/hops/[hopId]', { hopId: hop.id })}
-					class="hover:bg-card grid items-center gap-x-6 gap-y-1 px-2 py-3.5 no-underline sm:grid-cols-[1fr_14rem_9rem]"
+					class="hover:bg-card grid items-center gap-x-6 gap-y-1 px-2 py-3.5 no-underline sm:grid-cols-[1fr_14rem_12rem]"
 				>
 					<span class="min-w-0">
 						<span class="block truncate text-lg font-semibold">{hop.name}</span>

@@ -8,7 +8,9 @@
 	} from '#core/budget/climate';
 	import { UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
 	import type { SiteValues } from '$lib/plan/resolve';
+	import { typedCoordinate, type CoordinateKind } from '#core/geodesy/typedCoordinate';
 	import { callApi } from '../api';
+	import { fixed } from '../format';
 	import { Draft } from './draft.svelte';
 	import KeptTyping from './KeptTyping.svelte';
 	import { Saving } from './saving.svelte';
@@ -61,6 +63,13 @@
 				value.trim() === '' && !texts.includes(key) ? null : value
 			])
 		);
+	/** Typed in another way than decimal degrees, it is said how it is read. */
+	function readAs(text: string, kind: CoordinateKind): string {
+		const deg = typedCoordinate(text, kind);
+		return deg === undefined || /^-?\d*(?:\.\d*)?$/.test(text.trim())
+			? 'Decimal, or degrees, minutes and seconds'
+			: `read as ${fixed(deg, 6)}°`;
+	}
 	const saving = new Saving();
 
 	async function save(event: SubmitEvent): Promise<void> {
@@ -68,6 +77,9 @@
 		const { climate, conditions, ...place } = $state.snapshot(draft.values);
 		const body = {
 			...place,
+			// What cannot be read as a place goes as it is typed: the server says at its field what is wrong.
+			latitudeDeg: typedCoordinate(place.latitudeDeg, 'latitude') ?? place.latitudeDeg,
+			longitudeDeg: typedCoordinate(place.longitudeDeg, 'longitude') ?? place.longitudeDeg,
 			climate: unsaid(climate, 'source'),
 			conditions: unsaid(conditions, 'earthPoint', 'indoorPlace', 'access', 'hazards'),
 			...(site ? { version: site.version } : {})
@@ -95,7 +107,7 @@
 			label="Latitude"
 			unit="° north positive"
 			name="latitudeDeg"
-			numeric
+			hint={readAs(draft.values.latitudeDeg, 'latitude')}
 			bind:value={draft.values.latitudeDeg}
 			error={saving.errorAt('latitudeDeg')}
 		/>
@@ -103,7 +115,7 @@
 			label="Longitude"
 			unit="° east positive"
 			name="longitudeDeg"
-			numeric
+			hint={readAs(draft.values.longitudeDeg, 'longitude')}
 			bind:value={draft.values.longitudeDeg}
 			error={saving.errorAt('longitudeDeg')}
 		/>
