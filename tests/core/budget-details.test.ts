@@ -593,6 +593,9 @@ describe('what the result of a plan tells', () => {
 		expect(message({ plannedLevelDbm: floorDbm + 9.9 })).toContain(
 			'only 9.9 dB above the receiver floor'
 		);
+		expect(message({ plannedLevelDbm: floorDbm - 5.8 })).toContain(
+			'is 5.8 dB below the receiver floor'
+		);
 	});
 
 	it('is radiation over its licence, of the strongest carrier', () => {

@@ -89,12 +89,15 @@ function levelFindings(input: HopPlanInput, plan: HopPlan, end: End, found: Foun
 					`Do not point off to lower it: on the shoulder a sway of ${input.wind.mastSwayDeg}° swings the level by ${swing.toFixed(1)} dB, so every gust becomes a fade.`
 			);
 		}
-		if (budget.plannedLevelDbm < budget.floorDbm + 10) {
+		const aboveDb = budget.plannedLevelDbm - budget.floorDbm;
+		if (aboveDb < 10) {
+			const where =
+				aboveDb < 0 ? `${(-aboveDb).toFixed(1)} dB below` : `only ${aboveDb.toFixed(1)} dB above`;
 			found(
 				'error',
 				'level-near-floor',
 				field,
-				`The planned level at ${end}${name} is only ${(budget.plannedLevelDbm - budget.floorDbm).toFixed(1)} dB above the receiver floor: nothing can be aligned on it.`
+				`The planned level at ${end}${name} is ${where} the receiver floor: nothing can be aligned on it.`
 			);
 		}
 	}
