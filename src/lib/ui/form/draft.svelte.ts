@@ -50,11 +50,13 @@ export class Draft<T extends object> {
 
 	#takeUp(saved: T): void {
 		try {
-			const kept = JSON.parse(localStorage.getItem(this.#key) ?? 'null') as Kept | null;
+			const kept = JSON.parse(localStorage.getItem(this.#key) ?? 'null') as Kept | object | null;
 			if (!kept || typeof kept !== 'object') return;
-			this.values = broughtOnto(kept.base, kept.typed, saved);
+			// An earlier version of this page kept what was typed alone.
+			const { base, typed } = 'typed' in kept ? kept : { base: saved, typed: kept };
+			this.values = broughtOnto(base, typed, saved);
 			this.restored = this.changed;
-			this.savedMeanwhile = this.restored && JSON.stringify(kept.base) !== this.#base;
+			this.savedMeanwhile = this.restored && JSON.stringify(base) !== this.#base;
 		} catch {
 			// A draft that cannot be read is no draft.
 		}

@@ -115,7 +115,7 @@
 	};
 	onMount(() =>
 		shortcuts.use([
-			{ key: 'n', does: 'Press the next action', run: () => mainButton()?.click() },
+			{ key: 'n', does: 'To the next action; Enter presses it', run: () => mainButton()?.focus() },
 			...STAGES.map((stage, i) => ({
 				key: String(i + 1),
 				does: STAGE_WORDS[stage],
