@@ -222,7 +222,7 @@ test('mistakes are found at the step where they happen', async ({ browser }) => 
 	const back = page.getByTestId('operating-form');
 	await expect(back.getByRole('button', { name: 'Record the state of A' })).toBeDisabled();
 	await expect(back.getByTestId('not-answered')).toContainText('Not answered yet: 6.');
-	await recordOperating(page, 'A', /power control/);
+	await recordOperating(page, 'A', /ATPC/);
 	await expect(page.getByTestId('not-restored')).toContainText('ATPC');
 	await expect(
 		page.getByTestId('judgement').locator('li', { hasText: 'Operating state restored at A' })

@@ -68,7 +68,7 @@
 			words: `${fixed(radio.transmitFrequencyGhz, 4)} GHz, ${fixed(radio.transmitPowerDbm, 1)} dBm in ${radio.modulation}`,
 			questions: OPERATING_ROWS.map((row) => ({
 				key: keyOf(radio.key, row),
-				ask: several ? `${radio.name}: ${WORDS[row].ask.toLowerCase()}` : WORDS[row].ask,
+				ask: several ? `${radio.name}: ${WORDS[row].ask}` : WORDS[row].ask,
 				optional: false
 			}))
 		}))
