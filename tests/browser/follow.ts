@@ -85,7 +85,7 @@ export async function follow(crews: Crews): Promise<string[]> {
 		if (kind === 'lock') {
 			// The press before may have met this step already, where a watched meter answered first.
 			await Promise.any([
-				panel.getByRole('button', { name: /^(Both ends|This dish) stands?: go on to/ }).click(),
+				panel.getByRole('button', { name: /on (the|its) main lobe: go on to/ }).click(),
 				page.waitForURL(GONE_ON)
 			]);
 			await page.waitForURL(GONE_ON);
