@@ -31,7 +31,7 @@ test('levels are drawn along the hop in both directions, and the time out as are
 	for (const [i, way] of ['A to B', 'B to A'].entries()) {
 		await expect(drawn.nth(i)).toContainText(way);
 		await expect(drawn.nth(i)).toContainText(/threshold 256 QAM\s+−\d+\.\d/);
-		await expect(drawn.nth(i)).toContainText(/overload −\d+/);
+		await expect(drawn.nth(i)).toContainText(/overload −\d+\.\d/);
 		await expect(drawn.nth(i)).toContainText(/free space −1\d\d\.\d/);
 	}
 	// What arrives by the drawing is what the plan says.

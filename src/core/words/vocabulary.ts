@@ -42,7 +42,7 @@ export const VOCABULARY: readonly Term[] = [
 		'The transmitter sends only as much as the far end needs. While a dish is aligned it is off: it makes up for a worse aim by sending more, and the RSL rises as the pointing worsens.',
 		'dB of range',
 		'For the function; the power it has in hand is its range.',
-		['automatic power control', 'automatic transmit power control is']
+		['automatic power control']
 	),
 	term(
 		'azimuth',

@@ -123,7 +123,7 @@ export const diagnosisSchema = joi.object({
 			sweep: both(swept, 'Sweep'),
 			implausibleVoltage: joi.string().valid('A', 'B'),
 			followsPointing: seen('Follows the pointing'),
-			powerControlOn: seen('Power control on'),
+			powerControlOn: seen('ATPC on'),
 			adaptiveModulationOn: seen('ACM on'),
 			raining: seen('Raining'),
 			lineOfSight: seen('Line of sight'),

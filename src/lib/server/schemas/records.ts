@@ -113,12 +113,12 @@ const payloads: Record<RecordKind, Joi.ObjectSchema> = {
 			.label('Cause')
 	}),
 	'alignment-state': joi.object({
-		powerControlOff: yesNo('Power control off'),
+		powerControlOff: yesNo('ATPC off'),
 		adaptiveModulationOff: yesNo('ACM off'),
 		fixedPower: yesNo('Fixed power'),
 		transmitterOn: yesNo('Transmitter on'),
 		radios: eachRadio({
-			powerControlOff: yesNo('Power control off'),
+			powerControlOff: yesNo('ATPC off'),
 			adaptiveModulationOff: yesNo('ACM off'),
 			fixedPower: yesNo('Fixed power'),
 			sendsAsListed: yesNo('Sends as listed')
@@ -134,11 +134,11 @@ const payloads: Record<RecordKind, Joi.ObjectSchema> = {
 		source: source()
 	}),
 	'operating-state': joi.object({
-		powerControlAsPlanned: yesNo('Power control as planned'),
+		powerControlAsPlanned: yesNo('ATPC as planned'),
 		adaptiveModulationAsPlanned: yesNo('ACM as planned'),
 		licensedPower: yesNo('Licensed power'),
 		radios: eachRadio({
-			powerControlAsPlanned: yesNo('Power control as planned'),
+			powerControlAsPlanned: yesNo('ATPC as planned'),
 			adaptiveModulationAsPlanned: yesNo('ACM as planned'),
 			licensedPower: yesNo('Licensed power')
 		})

@@ -3,11 +3,7 @@
 	import Tick from '../form/Tick.svelte';
 	import { shortcuts } from './shortcuts.svelte';
 
-	const named: Record<string, string> = {
-		' ': 'Space',
-		ArrowLeft: '←',
-		ArrowRight: '→'
-	};
+	const named: Record<string, string> = { ArrowLeft: '←', ArrowRight: '→' };
 </script>
 
 <Sheet bind:open={shortcuts.listed} title="Keys of this page">

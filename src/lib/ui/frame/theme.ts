@@ -10,7 +10,8 @@ export type ThemeChoice = (typeof THEME_CHOICES)[number];
 const KEY = 'skiaxis-theme';
 const DARK = '(prefers-color-scheme: dark)';
 
-function choiceKept(): ThemeChoice {
+/** What is chosen on this device. */
+export function currentChoice(): ThemeChoice {
 	try {
 		const value = localStorage.getItem(KEY);
 		return THEME_CHOICES.find((choice) => choice === value) ?? 'day';
@@ -31,9 +32,6 @@ function show(choice: ThemeChoice): void {
 	document.querySelector('meta[name="theme-color"]')?.setAttribute('content', paper);
 }
 
-/** What is chosen on this device. */
-export const currentChoice = choiceKept;
-
 /** The choice that follows another when they are gone through in turn. */
 export function choiceAfter(choice: ThemeChoice): ThemeChoice {
 	return THEME_CHOICES[(THEME_CHOICES.indexOf(choice) + 1) % THEME_CHOICES.length]!;
@@ -51,7 +49,7 @@ export function setTheme(choice: ThemeChoice): void {
 
 /** Shows what is chosen, and goes with the device where that is the choice. Returns how to stop. */
 export function followTheme(): () => void {
-	const again = (): void => show(choiceKept());
+	const again = (): void => show(currentChoice());
 	again();
 	const dark = matchMedia(DARK);
 	dark.addEventListener('change', again);

@@ -27,6 +27,7 @@
 	const whole = $derived(here?.ends.length === ends.length);
 	/** A server that has not given all pages by then is as good as none. */
 	const PATIENCE_MS = 60_000;
+	let patience: ReturnType<typeof setTimeout> | undefined;
 
 	const look = (): void => {
 		here = hopsOnDevice().find(({ hopId }) => hopId === hop.id);
@@ -57,7 +58,8 @@
 				paths: ['/', base, ...['sheet', ...STAGES].map((page) => `${base}/${end}/${page}`)]
 			}))
 		);
-		setTimeout(() => {
+		clearTimeout(patience);
+		patience = setTimeout(() => {
 			late = busy;
 			busy = false;
 		}, PATIENCE_MS);

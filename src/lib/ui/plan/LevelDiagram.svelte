@@ -33,12 +33,24 @@
 			.join('');
 		const scale: number[] = [];
 		for (let at = top; at >= bottom; at -= 20) scale.push(at);
-		return { diagram, threshold, path, scale, x, y, wide };
+		const overload = { words: 'overload', level: diagram.overloadDbm, colour: 'var(--ink)' };
+		const marks = [
+			...(threshold
+				? [
+						{
+							...{ words: `threshold ${threshold.modulation}`, level: threshold.dbm },
+							...{ colour: 'var(--trouble)', dash: '7 4', atReceiver: false }
+						}
+					]
+				: []),
+			{ ...overload, dash: '2 4', atReceiver: true }
+		];
+		return { diagram, marks, path, scale, x, y };
 	}
 </script>
 
 <div class="grid gap-x-8 gap-y-5 lg:grid-cols-2" data-testid="level-diagram">
-	{#each diagrams as { diagram, threshold, path, scale, x, y } (diagram.receivingEnd)}
+	{#each diagrams as { diagram, marks, path, scale, x, y } (diagram.receivingEnd)}
 		{@const end = diagram.receivingEnd}
 		{@const from = farEnd(end)}
 		{@const levels = [
@@ -69,42 +81,25 @@
 						fill="var(--quiet)">{fixed(level, 0)}</text
 					>
 				{/each}
-				{#if threshold}
+				{#each marks as { words, level, colour, dash, atReceiver } (words)}
+					{@const right = atReceiver === (end === 'B')}
 					<line
 						x1={LEFT}
 						x2={WIDTH}
-						y1={y(threshold.dbm)}
-						y2={y(threshold.dbm)}
-						stroke="var(--trouble)"
-						stroke-width="1.6"
-						stroke-dasharray="7 4"
+						y1={y(level)}
+						y2={y(level)}
+						stroke={colour}
+						stroke-width="1.5"
+						stroke-dasharray={dash}
 					/>
 					<text
-						x={end === 'B' ? LEFT + 4 : WIDTH - 4}
-						y={y(threshold.dbm) - 4}
-						text-anchor={end === 'B' ? 'start' : 'end'}
+						x={right ? WIDTH - 4 : LEFT + 4}
+						y={y(level) - 4}
+						text-anchor={right ? 'end' : 'start'}
 						font-size="11"
-						fill="var(--trouble)"
-						>threshold {threshold.modulation}
-						{fixed(threshold.dbm, 1)}</text
+						fill={colour}>{words} {fixed(level, 1)}</text
 					>
-				{/if}
-				<line
-					x1={LEFT}
-					x2={WIDTH}
-					y1={y(diagram.overloadDbm)}
-					y2={y(diagram.overloadDbm)}
-					stroke="var(--ink)"
-					stroke-width="1.2"
-					stroke-dasharray="2 4"
-				/>
-				<text
-					x={end === 'B' ? WIDTH - 4 : LEFT + 4}
-					y={y(diagram.overloadDbm) - 4}
-					text-anchor={end === 'B' ? 'end' : 'start'}
-					font-size="11"
-					fill="var(--ink)">overload {fixed(diagram.overloadDbm, 0)}</text
-				>
+				{/each}
 				<path d={path} fill="none" stroke="var(--end)" stroke-width="3" />
 				{#each diagram.steps as step, i (step.name)}
 					{@const middle = (x(i + 1) + x(i + 2)) / 2}

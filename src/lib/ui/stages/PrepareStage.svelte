@@ -85,6 +85,45 @@
 		resolve('/hops/[hopId]/[end=end]/sheet', { hopId: hop.id, end: of === 'A' ? 'a' : 'b' });
 </script>
 
+{#snippet sheets()}
+	{#if live}
+		<section aria-labelledby="sheet-title" class="flex flex-wrap items-center gap-x-6 gap-y-3">
+			<div class="min-w-0 flex-1 basis-72">
+				<h2 id="sheet-title">Site sheets, plan revision {live.revision.number}</h2>
+				<p class="text-quiet text-sm">
+					Issued {moment(live.revision.issuedAt)}. Frozen: what is measured is kept against it.
+				</p>
+			</div>
+			<div class="flex flex-wrap gap-3">
+				<a class="btn btn-main" href={sheetHref(end)}>Open the sheet of {end}</a>
+				{#each ENDS.filter((other) => other !== end) as other (other)}
+					<a class="btn" href={sheetHref(other)}>Sheet of {other}</a>
+				{/each}
+			</div>
+		</section>
+	{/if}
+
+	{#if newerParts.length}
+		<section aria-labelledby="newer-title" data-testid="newer-parts">
+			<h2 id="newer-title">Parts that have changed since</h2>
+			<ul class="mt-1">
+				{#each newerParts as one (one.end + one.kind + one.code)}
+					<li>
+						<strong class="num">{one.code}</strong> at {one.end}: {one.frozenVersion === null
+							? 'planned before versions'
+							: `version ${one.frozenVersion} is planned`}, version {one.version} is in the parts now{one.retired
+							? ', retired'
+							: ''}.
+					</li>
+				{/each}
+			</ul>
+			<p class="text-quiet text-sm">
+				The revision in force keeps what it has; a new revision takes the newer one.
+			</p>
+		</section>
+	{/if}
+{/snippet}
+
 {#if planning}
 	<div class="flex flex-col gap-3 pt-1">
 		<div class="flex flex-wrap items-center gap-x-2 gap-y-2">
@@ -144,46 +183,7 @@
 		</div>
 		{#if view === 'issue'}
 			<div class="flex flex-col gap-8">
-				{#if live}
-					<section
-						aria-labelledby="sheet-title"
-						class="flex flex-wrap items-center gap-x-6 gap-y-3"
-					>
-						<div class="min-w-0 flex-1 basis-72">
-							<h2 id="sheet-title">Site sheets, plan revision {live.revision.number}</h2>
-							<p class="text-quiet text-sm">
-								Issued {moment(live.revision.issuedAt)}. Frozen: what is measured is kept against
-								it.
-							</p>
-						</div>
-						<div class="flex flex-wrap gap-3">
-							<a class="btn btn-main" href={sheetHref(end)}>Open the sheet of {end}</a>
-							{#each ENDS.filter((other) => other !== end) as other (other)}
-								<a class="btn" href={sheetHref(other)}>Sheet of {other}</a>
-							{/each}
-						</div>
-					</section>
-				{/if}
-
-				{#if newerParts.length}
-					<section aria-labelledby="newer-title" data-testid="newer-parts">
-						<h2 id="newer-title">Parts that have changed since</h2>
-						<ul class="mt-1">
-							{#each newerParts as one (one.end + one.kind + one.code)}
-								<li>
-									<strong class="num">{one.code}</strong> at {one.end}: {one.frozenVersion === null
-										? 'planned before versions'
-										: `version ${one.frozenVersion} is planned`}, version {one.version} is in the parts
-									now{one.retired ? ', retired' : ''}.
-								</li>
-							{/each}
-						</ul>
-						<p class="text-quiet text-sm">
-							The revision in force keeps what it has; a new revision takes the newer one.
-						</p>
-					</section>
-				{/if}
-
+				{@render sheets()}
 				<section aria-labelledby="issue-title" class="border-ink border-t-2 pt-4">
 					<h2 id="issue-title">Issue a plan revision</h2>
 					{#if accepted}
@@ -245,43 +245,7 @@
 {:else}
 	<div class="flex flex-col gap-8 pt-4">
 		<h1>{live ? `Prepare ${end}` : 'Prepare'}</h1>
-		{#if live}
-			<section aria-labelledby="sheet-title" class="flex flex-wrap items-center gap-x-6 gap-y-3">
-				<div class="min-w-0 flex-1 basis-72">
-					<h2 id="sheet-title">Site sheets, plan revision {live.revision.number}</h2>
-					<p class="text-quiet text-sm">
-						Issued {moment(live.revision.issuedAt)}. Frozen: what is measured is kept against it.
-					</p>
-				</div>
-				<div class="flex flex-wrap gap-3">
-					<a class="btn btn-main" href={sheetHref(end)}>Open the sheet of {end}</a>
-					{#each ENDS.filter((other) => other !== end) as other (other)}
-						<a class="btn" href={sheetHref(other)}>Sheet of {other}</a>
-					{/each}
-				</div>
-			</section>
-		{/if}
-
-		{#if newerParts.length}
-			<section aria-labelledby="newer-title" data-testid="newer-parts">
-				<h2 id="newer-title">Parts that have changed since</h2>
-				<ul class="mt-1">
-					{#each newerParts as one (one.end + one.kind + one.code)}
-						<li>
-							<strong class="num">{one.code}</strong> at {one.end}: {one.frozenVersion === null
-								? 'planned before versions'
-								: `version ${one.frozenVersion} is planned`}, version {one.version} is in the parts now{one.retired
-								? ', retired'
-								: ''}.
-						</li>
-					{/each}
-				</ul>
-				<p class="text-quiet text-sm">
-					The revision in force keeps what it has; a new revision takes the newer one.
-				</p>
-			</section>
-		{/if}
-
+		{@render sheets()}
 		{#if live}
 			<section aria-labelledby="figures-of-plan">
 				<h2 id="figures-of-plan" class="mb-2">The plan in force</h2>
