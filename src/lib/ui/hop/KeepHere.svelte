@@ -74,7 +74,7 @@
 {#if possible}
 	<section class="border-line flex flex-wrap items-center gap-x-4 gap-y-2 border-t pt-4">
 		{#if whole}
-			<p class="min-w-0 flex-1" data-testid="on-this-device">
+			<p class="min-w-0 flex-1 basis-60" data-testid="on-this-device">
 				<strong>Both ends are on this device</strong>
 				<span class="text-quiet block text-sm"
 					>since {moment(new Date(here!.at))}: all stages and both site sheets open without
@@ -83,7 +83,7 @@
 			</p>
 			<button type="button" class="btn" onclick={takeOff}>Take it off this device</button>
 		{:else}
-			<p class="text-quiet min-w-0 flex-1 text-sm">
+			<p class="text-quiet min-w-0 flex-1 basis-60 text-sm">
 				{here
 					? `Only end ${here.ends.join(', ').toUpperCase()} is on this device yet.`
 					: 'For a site without connection, bring it onto this device before you leave.'}
