@@ -109,15 +109,20 @@ async function serverFirst(request: Request, url: URL): Promise<Response> {
 	}
 }
 
-/** Forgets the pages of one hop. */
+/** How often each hop was taken off: what is still being fetched for it then is not kept any more. */
+const takenOff = new Map<string, number>();
+
+/** Forgets the pages of one hop, and says when they are gone. */
 async function takeOff(base: string): Promise<void> {
-	const cache = await caches.open(PAGES);
 	const hopId = base.split('/').at(-1)!;
+	takenOff.set(hopId, (takenOff.get(hopId) ?? 0) + 1);
+	const cache = await caches.open(PAGES);
 	for (const { url } of await cache.keys()) {
 		const { pathname } = new URL(url);
 		const isOfHop = pathname === base || pathname.startsWith(`${base}/`);
 		if (isOfHop || pathname.startsWith(`/kept/${hopId}/`)) await cache.delete(pathname);
 	}
+	await tell({ kind: 'taken-off', key: hopId });
 }
 
 /**
@@ -127,11 +132,14 @@ async function takeOff(base: string): Promise<void> {
 async function keepPages(key: string, paths: readonly string[]): Promise<void> {
 	const cache = await caches.open(PAGES);
 	const mark = `/kept/${key}`;
+	const hopId = key.split('/')[0]!;
+	const before = takenOff.get(hopId);
 	if (!(await cache.match(mark))) {
 		for (const path of paths) {
 			for (const address of [path, `${path === '/' ? '' : path}/__data.json`]) {
 				try {
 					const answer = await fetch(address);
+					if (takenOff.get(hopId) !== before) return;
 					if (answer.status !== 200 || answer.redirected) continue;
 					await cache.put(address, answer);
 				} catch {
@@ -141,7 +149,11 @@ async function keepPages(key: string, paths: readonly string[]): Promise<void> {
 		}
 		await cache.put(mark, new Response('kept'));
 	}
-	// Also to a page that was open before this worker took charge: it asked, and waits for the answer.
+	await tell({ kind: 'kept', key });
+}
+
+/** Also to a page that was open before this worker took charge: it asked, and waits for the answer. */
+async function tell(message: { kind: 'kept' | 'taken-off'; key: string }): Promise<void> {
 	const pages = await worker.clients.matchAll({ includeUncontrolled: true });
-	for (const client of pages) client.postMessage({ kind: 'kept', key });
+	for (const client of pages) client.postMessage(message);
 }

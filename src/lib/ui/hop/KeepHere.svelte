@@ -65,8 +65,10 @@
 		}, PATIENCE_MS);
 	}
 
-	function takeOff(): void {
-		takeOffDevice(hop.id);
+	async function takeOff(): Promise<void> {
+		busy = true;
+		await takeOffDevice(hop.id);
+		busy = false;
 		look();
 	}
 </script>
@@ -81,7 +83,9 @@
 					connection.</span
 				>
 			</p>
-			<button type="button" class="btn" onclick={takeOff}>Take it off this device</button>
+			<button type="button" class="btn" disabled={busy} onclick={takeOff}
+				>{busy ? 'Taking it off …' : 'Take it off this device'}</button
+			>
 		{:else}
 			<p class="text-quiet min-w-0 flex-1 basis-60 text-sm">
 				{here

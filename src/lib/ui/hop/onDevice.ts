@@ -55,20 +55,31 @@ export function keepOnDevice(wanted: readonly { key: string; paths: string[] }[]
 }
 
 /** Calls `heard` with the key of whatever has been kept; returns how to stop. */
-export function onKept(heard: (key: string) => void): () => void {
+export const onKept = (heard: (key: string) => void): (() => void) => onAnswer('kept', heard);
+
+function onAnswer(kind: 'kept' | 'taken-off', heard: (key: string) => void): () => void {
 	const listen = (event: MessageEvent<{ kind?: string; key?: string } | undefined>): void => {
-		if (event.data?.kind === 'kept' && event.data.key) heard(event.data.key);
+		if (event.data?.kind === kind && event.data.key) heard(event.data.key);
 	};
 	const worker = workerOf();
 	worker?.addEventListener('message', listen);
 	return () => worker?.removeEventListener('message', listen);
 }
 
-/** Takes the pages of a hop off this device; what waits to be sent stays. */
-export function takeOffDevice(hopId: string): void {
+/** Takes the pages of a hop off this device, done once they are gone; what waits to be sent stays. */
+export async function takeOffDevice(hopId: string): Promise<void> {
 	write(hopsOnDevice().filter((hop) => hop.hopId !== hopId));
-	workerOf()?.controller?.postMessage({ kind: 'take-off', base: `/hops/${hopId}` });
-	void forgetFeed(hopId).catch(() => undefined);
+	await forgetFeed(hopId).catch(() => undefined);
+	const active = (await workerOf()?.ready)?.active;
+	if (!active) return;
+	await new Promise<void>((gone) => {
+		const stop = onAnswer('taken-off', (key) => {
+			if (key !== hopId) return;
+			stop();
+			gone();
+		});
+		active.postMessage({ kind: 'take-off', base: `/hops/${hopId}` });
+	});
 }
 
 /** Nothing of any hop is on this device any more. */
