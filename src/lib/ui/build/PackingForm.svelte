@@ -5,7 +5,6 @@
 	import { pickedFile } from '../form/pickedFile';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import PhotoStrip from './PhotoStrip.svelte';
-	import { discrepancyCsv, readPackingCsv } from './packingCsv';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
 	const lines = $derived(judgeReceived(live.recorded, end));
@@ -50,12 +49,14 @@
 		if (!picked) return;
 		fileProblem = 'problem' in picked ? picked.problem : undefined;
 		if ('problem' in picked) return;
+		const { readPackingCsv } = await import('./packingCsv');
 		const result = readPackingCsv(await picked.file.text());
 		if ('problem' in result) fileProblem = result.problem;
 		else await live.add(end, 'packing-list', { source: 'csv', lines: result.lines });
 	}
 
-	function download(): void {
+	async function download(): Promise<void> {
+		const { discrepancyCsv } = await import('./packingCsv');
 		const csv = discrepancyCsv(
 			odd.map(({ code, name, listed, found, kind, text, note: said, photoIds: ids }) => ({
 				end,
@@ -152,7 +153,7 @@
 				onchange={(e) => void takeList(e)}
 			/>
 		</label>
-		{#if odd.length}<button class="btn" onclick={download}
+		{#if odd.length}<button class="btn" onclick={() => void download()}
 				>Discrepancies as CSV ({odd.length})</button
 			>{/if}
 	</div>

@@ -14,6 +14,7 @@
 	import ReadingSheet from '../align/ReadingSheet.svelte';
 	import { callApi } from '../api';
 	import Notice from '../form/Notice.svelte';
+	import NotHere from '../form/NotHere.svelte';
 	import { Saving } from '../form/saving.svelte';
 	import { moment } from '../moment.svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
@@ -24,7 +25,6 @@
 	import ImportNote from '../frame/ImportNote.svelte';
 	import JudgementTable from './JudgementTable.svelte';
 	import SignatureBox from './SignatureBox.svelte';
-	import VisitPanel from './VisitPanel.svelte';
 
 	interface SignedAcceptance {
 		id: string;
@@ -166,14 +166,16 @@
 	</div>
 
 	{#if latest}
-		<VisitPanel
-			{end}
-			{live}
-			acceptedSeq={latest.lastSeq}
-			personName={signerName}
-			onread={readInVisit}
-			reading={finalBench.bench.busy}
-		/>
+		{#await import('./VisitPanel.svelte') then { default: VisitPanel }}
+			<VisitPanel
+				{end}
+				{live}
+				acceptedSeq={latest.lastSeq}
+				personName={signerName}
+				onread={readInVisit}
+				reading={finalBench.bench.busy}
+			/>
+		{:catch}<NotHere />{/await}
 		{#if finalBench.bench.message}<Notice kind="trouble">{finalBench.bench.message}</Notice>{/if}
 		<h2>{acceptance ? 'As it was accepted' : 'As it stands'}</h2>
 	{/if}

@@ -10,12 +10,7 @@
 	import { CONFIGURATION_RULES } from '#core/budget/configuration';
 	import { untrack } from 'svelte';
 	import { AlignBench } from '../align/bench.svelte';
-	import CalibrateSheet from '../align/CalibrateSheet.svelte';
 	import EyesOnNut from '../align/EyesOnNut.svelte';
-	import LargeView from '../align/LargeView.svelte';
-	import MeterSheet from '../align/MeterSheet.svelte';
-	import DiagnosisPanel from '../align/DiagnosisPanel.svelte';
-	import ImportSheet from '../align/ImportSheet.svelte';
 	import NextStepPanel from '../align/NextStepPanel.svelte';
 	import PositionSheet from '../align/PositionSheet.svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';
@@ -30,6 +25,8 @@
 	import { mustAsk } from '../build/cardGate';
 	import StopCardForm from '../build/StopCardForm.svelte';
 	import Notice from '../form/Notice.svelte';
+	import NotHere from '../form/NotHere.svelte';
+	import { Opening } from '../form/opening.svelte';
 	import { fixed } from '../format';
 	import { moment } from '../moment.svelte';
 	import DishSwitch from '../align/DishSwitch.svelte';
@@ -117,11 +114,11 @@
 	let inTurns = $state(true);
 	let readingOpen = $state(false);
 	let sweepReadingOpen = $state(false);
-	let importOpen = $state(false);
+	const importing = new Opening();
 	let positionOpen = $state(false);
-	let meterOpen = $state(false);
-	let calibrateOpen = $state(false);
-	let large = $state(false);
+	const metering = new Opening();
+	const calibrating = new Opening();
+	const large = new Opening();
 	let positionAxis: Axis = $state('azimuth');
 	const mount = $derived(input.ends[end].mount);
 
@@ -309,14 +306,14 @@
 			<EyesOnNut
 				{belowPlanDb}
 				stepWords={`${words.what} ${words.amount}`}
-				onlarge={() => (large = true)}
+				onlarge={() => (large.open = true)}
 			/>
 		</div>
 	</div>
 
 	<div class="order-3 flex min-w-0 flex-col gap-4 md:order-none md:col-start-2 xl:row-start-1">
 		{#if step.kind === 'check' && own.lastReadAt !== null && !bench.running}
-			<DiagnosisPanel {end} {live} {bench} bind:open={diagnosisOpen} />
+			{@render diagnosing()}
 		{/if}
 		{#if own.lastReadAt !== null && !bench.running}
 			<SkyMap
@@ -384,7 +381,7 @@
 		{/if}
 
 		{#if step.kind !== 'check' && own.lastReadAt !== null && !bench.running}
-			<DiagnosisPanel {end} {live} {bench} bind:open={diagnosisOpen} />
+			{@render diagnosing()}
 		{/if}
 		<section aria-label="Tools" class="border-line flex flex-col gap-3 border-t pt-3">
 			<div class="flex flex-wrap gap-2 [&_.btn]:px-3 [&_.btn]:text-[0.95rem]">
@@ -397,15 +394,15 @@
 				<button class="btn" disabled={!mayMove} onclick={() => ownSweep('tilt')}
 					>Sweep tilt here</button
 				>
-				<button class="btn" disabled={!mayMove} onclick={() => (importOpen = true)}
+				<button class="btn" disabled={!mayMove} onclick={() => (importing.open = true)}
 					>Import a sweep</button
 				>
 				<button
 					class="btn"
 					disabled={bench.busy || bench.running !== undefined}
-					onclick={() => (meterOpen = true)}>Meter: {METER_WORDS[bench.source]}</button
+					onclick={() => (metering.open = true)}>Meter: {METER_WORDS[bench.source]}</button
 				>
-				<button class="btn" onclick={() => (calibrateOpen = true)}>Measure the adjuster</button>
+				<button class="btn" onclick={() => (calibrating.open = true)}>Measure the adjuster</button>
 				{#if live.mayRecord}
 					<button
 						class="btn"
@@ -447,26 +444,48 @@
 		if (!bench.running) sweepReadingOpen = false;
 	}}
 />
-<ImportSheet
-	bind:open={importOpen}
-	onsweep={(axis, samples) => void bench.importSweep(axis, samples)}
-/>
 <PositionSheet
 	bind:open={positionOpen}
 	axis={positionAxis}
 	adjuster={mount[positionAxis]}
 	onposition={(deg) => void bench.moveTo(positionAxis, deg)}
 />
-<MeterSheet bind:open={meterOpen} {bench} {practice} />
-<CalibrateSheet bind:open={calibrateOpen} {end} {live} {bench} />
-<LargeView
-	bind:open={large}
-	{end}
-	{words}
-	{bands}
-	{belowPlanDb}
-	volts={shownVolts}
-	action={largeAction}
-	disabled={bench.busy || live.weighing || acting}
-	onact={() => (bench.running ? readAtSweep() : void once(act))}
-/>
+{#if importing.ever}
+	{#await import('../align/ImportSheet.svelte') then { default: ImportSheet }}
+		<ImportSheet
+			bind:open={importing.open}
+			onsweep={(axis, samples) => void bench.importSweep(axis, samples)}
+		/>
+	{:catch}<NotHere />{/await}
+{/if}
+{#if metering.ever}
+	{#await import('../align/MeterSheet.svelte') then { default: MeterSheet }}
+		<MeterSheet bind:open={metering.open} {bench} {practice} />
+	{:catch}<NotHere />{/await}
+{/if}
+{#if calibrating.ever}
+	{#await import('../align/CalibrateSheet.svelte') then { default: CalibrateSheet }}
+		<CalibrateSheet bind:open={calibrating.open} {end} {live} {bench} />
+	{:catch}<NotHere />{/await}
+{/if}
+{#if large.ever}
+	{#await import('../align/LargeView.svelte') then { default: LargeView }}
+		<LargeView
+			bind:open={large.open}
+			{end}
+			{words}
+			{bands}
+			{belowPlanDb}
+			volts={shownVolts}
+			action={largeAction}
+			disabled={bench.busy || live.weighing || acting}
+			onact={() => (bench.running ? readAtSweep() : void once(act))}
+		/>
+	{:catch}<NotHere />{/await}
+{/if}
+
+{#snippet diagnosing()}
+	{#await import('../align/DiagnosisPanel.svelte') then { default: DiagnosisPanel }}
+		<DiagnosisPanel {end} {live} {bench} bind:open={diagnosisOpen} />
+	{:catch}<NotHere />{/await}
+{/snippet}

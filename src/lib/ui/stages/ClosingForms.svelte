@@ -1,7 +1,6 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import type { StopAnswer } from '#core/safety/stopCards';
-	import Papa from 'papaparse';
 	import { CLOSING_QUESTIONS, judgeErrorTest, openClosingQuestions } from '#core/accept/closing';
 	import { readErrorLog } from '#core/accept/errorTable';
 	import type { End } from '#core/ends';
@@ -11,7 +10,6 @@
 	import KeptTyping from '../form/KeptTyping.svelte';
 	import { Draft } from '../form/draft.svelte';
 	import QuestionList from '../form/QuestionList.svelte';
-	import SelectField from '../form/SelectField.svelte';
 	import { signatureProblemOf, type TypedSignature } from '../form/signature';
 	import TextField from '../form/TextField.svelte';
 	import { moment } from '../moment.svelte';
@@ -37,6 +35,11 @@
 		await live.add(end, 'closing-check', { answers: given, note: '' });
 	}
 
+	const TESTS = [
+		{ kind: 'errors', label: 'Error test' },
+		{ kind: 'traffic', label: 'Traffic test' },
+		{ kind: 'soak', label: 'Soak' }
+	] as const;
 	const tested = $derived(judgeErrorTest(live.recorded));
 	const typedTest = untrack(
 		() =>
@@ -86,6 +89,7 @@
 		if (!picked) return;
 		fileProblem = 'problem' in picked ? picked.problem : undefined;
 		if ('problem' in picked) return;
+		const { default: Papa } = await import('papaparse');
 		const { data } = Papa.parse<Record<string, string>>((await picked.file.text()).trim(), {
 			header: true,
 			skipEmptyLines: 'greedy'
@@ -147,16 +151,16 @@
 	{#if live.mayRecord}
 		<KeptTyping draft={typedTest} />
 		<form class="mt-2 grid grid-cols-2 gap-3" onsubmit={(event) => void keepTest(event)}>
-			<SelectField
-				label="Kind of test"
-				name="test-kind"
-				bind:value={typedTest.values.kind}
-				options={[
-					{ value: 'errors', label: 'Error test' },
-					{ value: 'traffic', label: 'Traffic test' },
-					{ value: 'soak', label: 'Soak' }
-				]}
-			/>
+			<div class="col-span-2 flex flex-wrap gap-2" role="group" aria-label="Kind of test">
+				{#each TESTS as { kind, label } (kind)}
+					<button
+						type="button"
+						class="btn {typedTest.values.kind === kind ? 'btn-main' : ''}"
+						aria-pressed={typedTest.values.kind === kind}
+						onclick={() => (typedTest.values.kind = kind)}>{label}</button
+					>
+				{/each}
+			</div>
 			<TextField
 				label="It ran for"
 				name="test-minutes"
