@@ -2,7 +2,16 @@ import { randomUUID } from 'node:crypto';
 import type { Browser, Page } from '@playwright/test';
 import { buildBoth, freshHop, reissue } from './building';
 import { closeEnd, fixBoth, follow, toBench, type Crews } from './follow';
-import { api, expect, open, person, proveServices, recordOperating, test } from './people';
+import {
+	api,
+	expect,
+	open,
+	person,
+	proveServices,
+	recordOperating,
+	signAcceptance,
+	test
+} from './people';
 
 const ENDS = ['A', 'B'] as const;
 type End = (typeof ENDS)[number];
@@ -66,7 +75,7 @@ async function closeAndSign(browser: Browser, crews: Crews, hopId: string): Prom
 	await open(page, pathOf(hopId, 'A', 'accept'));
 	await expect(page.locator('[data-verdict=missing]')).toHaveCount(0);
 	await expect(page.locator('[data-verdict=deviation]')).toHaveCount(0);
-	await page.getByRole('button', { name: 'Sign: this freezes the record' }).click();
+	await signAcceptance(page);
 	await expect(page.getByRole('heading', { name: 'Accepted and signed' })).toBeVisible();
 	return page;
 }

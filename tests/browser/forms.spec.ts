@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { freshHop } from './building';
-import { address, api, expect, hopIdOf, open, person, readyToClimb, test } from './people';
+import { address, api, expect, hopIdOf, issue, open, person, readyToClimb, test } from './people';
 
 test('a site form says what is wrong at its field, keeps the typing through a reload, then saves', async ({
 	browser
@@ -87,7 +87,7 @@ test('a new hop is planned from nothing: figures at once, the wrong frequency at
 	await page.waitForURL('**/a/prepare');
 	// Issued as it is, it is refused with what is open; the main button leads there, and on from there.
 	await page.getByRole('link', { name: 'Issue and sheets' }).click();
-	await page.getByRole('button', { name: 'Issue the first revision' }).click();
+	await issue(page, 'Issue the first revision');
 	await expect(page.getByRole('alert').first()).toContainText(/mend them/);
 	await page.getByRole('link', { name: 'Plan', exact: true }).click();
 	await page.getByRole('button', { name: 'See what is open' }).click();
@@ -97,7 +97,7 @@ test('a new hop is planned from nothing: figures at once, the wrong frequency at
 	await page.getByRole('button', { name: 'Save the plan' }).click();
 	await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
 	await page.getByRole('link', { name: 'Go on: issue it' }).click();
-	await page.getByRole('button', { name: 'Issue the first revision' }).click();
+	await issue(page, 'Issue the first revision');
 	await expect(page.getByText('Site sheets, plan revision 1')).toBeVisible();
 });
 

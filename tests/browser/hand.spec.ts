@@ -24,11 +24,11 @@ test('the theme stands before any script of the page has run, and follows the de
 	const choose = (name: string): Promise<void> => page.getByRole('button', { name }).click();
 	await choose('Use the theme for full sun');
 	await choose('Use the night theme');
-	// Without its scripts a page is what it is at first paint.
+	// As long as its scripts do not come, a page is what it is at first paint.
 	const first = await context.newPage();
-	await first.route('**/_app/immutable/**/*.js', (route) => route.abort());
+	await first.route('**/_app/immutable/**/*.js', () => undefined);
 	const paper = async (): Promise<string> => {
-		await first.goto(address('/sites'));
+		await first.goto(address('/sites'), { waitUntil: 'domcontentloaded' });
 		return first.evaluate(() => getComputedStyle(document.documentElement).backgroundColor);
 	};
 	const night = 'rgb(18, 11, 9)';

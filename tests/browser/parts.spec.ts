@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { freshHop } from './building';
-import { choose, expect, open, person, test } from './people';
+import { choose, expect, issue, open, person, test } from './people';
 
 /** Copies a part of the demo under a code of one's own, as a planner does. */
 async function copyPart(page: Page, kind: string, from: string, code: string): Promise<void> {
@@ -54,10 +54,9 @@ test('a planner adds a radio, a dish and a mount of their own, plans with them, 
 	}
 	await page.getByRole('button', { name: 'Save the plan' }).click();
 	await page.getByRole('link', { name: 'Go on: issue it' }).click();
-	const issue = page.getByRole('button', { name: 'Issue a new revision' });
-	await expect(issue).toBeEnabled();
+	await expect(page.getByRole('button', { name: 'Issue a new revision' })).toBeEnabled();
 	await page.getByLabel('What is new in it').fill('Our own parts.');
-	await issue.click();
+	await issue(page, 'Issue a new revision');
 	await expect(page.getByText('Site sheets, plan revision 2')).toBeVisible();
 
 	await open(page, `/parts?q=${codes.radio}`);

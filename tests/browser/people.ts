@@ -167,6 +167,18 @@ export async function choose(
 	await expect(page.getByRole('listbox')).toHaveCount(0);
 }
 
+/** Issues the plan, and says once more that it is to be frozen. */
+export async function issue(page: Page, button: string): Promise<void> {
+	await page.getByRole('button', { name: button }).click();
+	await page.getByTestId('ask-first').getByRole('button', { name: 'Issue it' }).click();
+}
+
+/** Signs the acceptance, and says once more that the record is to be frozen. */
+export async function signAcceptance(page: Page): Promise<void> {
+	await page.getByRole('button', { name: 'Sign the acceptance' }).click();
+	await page.getByTestId('ask-first').getByRole('button', { name: 'Sign it' }).click();
+}
+
 /** Calls the API as the person of this page; throws with its words where it refuses. */
 export function api<T>(
 	page: Page,

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { writeGeoTiff } from '../../scripts/lib/tiffWriter.mjs';
-import { api, expect, hopIdOf, open, person, test } from './people';
+import { api, expect, hopIdOf, issue, open, person, test } from './people';
 
 const PLAN = 'Hollow Ness to Kelp Head';
 
@@ -30,7 +30,7 @@ test('the wrong plan of the demo: the review finds it in six ways and more, each
 		await expect(page.locator(`[data-finding=${code}]`).first()).toBeVisible();
 	}
 	await page.getByRole('link', { name: 'Issue and sheets' }).click();
-	await page.getByRole('button', { name: 'Issue the first revision' }).click();
+	await issue(page, 'Issue the first revision');
 	await expect(page.getByRole('alert').first()).toContainText('The plan has errors');
 	await page.getByRole('link', { name: 'Plan', exact: true }).click();
 	await page

@@ -1,7 +1,7 @@
 import type { Browser } from '@playwright/test';
 import { closeEnd, fixBoth, fixDish, follow, toBench, type Crews } from './follow';
 import { buildBoth, freshHop } from './building';
-import { expect, open, person, recordOperating, test } from './people';
+import { expect, open, person, recordOperating, signAcceptance, test } from './people';
 
 const other = (end: 'A' | 'B'): 'A' | 'B' => (end === 'A' ? 'B' : 'A');
 
@@ -33,7 +33,7 @@ async function closeAndSign(browser: Browser, crews: Crews, hopId: string): Prom
 		.getByTestId('judgement')
 		.locator('li', { has: acceptor.page.locator('[data-verdict=pass]') })
 		.allInnerTexts();
-	await acceptor.page.getByRole('button', { name: 'Sign: this freezes the record' }).click();
+	await signAcceptance(acceptor.page);
 	await expect(acceptor.page.getByRole('heading', { name: 'Accepted and signed' })).toBeVisible();
 	return passed;
 }

@@ -1,7 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import type { Locator, Page } from '@playwright/test';
 import { freshHop } from './building';
-import { choose, confirmAlignmentState, expect, open, person, test } from './people';
+import {
+	choose,
+	confirmAlignmentState,
+	expect,
+	open,
+	person,
+	signAcceptance,
+	test
+} from './people';
 
 const PICTURE = 'static/icon-192.png';
 
@@ -102,7 +110,7 @@ async function acceptHop(crew: Page, acceptor: Page, hopId: string): Promise<voi
 	for (const cause of await acceptor.getByLabel('Cause of this deviation').all()) {
 		if ((await cause.inputValue()) === '') await cause.fill('Agreed on site.');
 	}
-	await acceptor.getByRole('button', { name: 'Sign: this freezes the record' }).click();
+	await signAcceptance(acceptor);
 	await expect(acceptor.getByRole('heading', { name: 'Accepted and signed' })).toBeVisible();
 }
 

@@ -1,6 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { closeEnd, fixBoth, follow, toBench } from './follow';
-import { expect, hopIdOf, open, person, recordOperating, test } from './people';
+import {
+	expect,
+	hopIdOf,
+	issue,
+	open,
+	person,
+	recordOperating,
+	signAcceptance,
+	test
+} from './people';
 
 const HOP = 'Lantern Reach to Saltbeck Quay';
 
@@ -20,7 +29,7 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 	await planner.page.getByRole('button', { name: 'Save the plan' }).click();
 	await planner.page.getByRole('link', { name: 'Go on: issue it' }).click();
 	await planner.page.getByLabel('What is new in it').fill('Tighter tolerance');
-	await planner.page.getByRole('button', { name: 'Issue a new revision' }).click();
+	await issue(planner.page, 'Issue a new revision');
 	await expect(planner.page.getByText('Site sheets, plan revision 2')).toBeVisible();
 	await planner.page.getByRole('link', { name: 'Open the sheet of A' }).click();
 	await planner.page.waitForURL('**/a/sheet');
@@ -71,7 +80,7 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 	// The building was left out with a cause and on somebody's word; both stand in their fields already.
 	await expect(acceptor.page.locator('[data-verdict=deviation]')).toHaveCount(4);
 	await expect(acceptor.page.locator('[data-verdict=pass]')).toHaveCount(12);
-	await acceptor.page.getByRole('button', { name: 'Sign: this freezes the record' }).click();
+	await signAcceptance(acceptor.page);
 	await expect(acceptor.page.getByRole('heading', { name: 'Accepted and signed' })).toBeVisible();
 
 	const [json] = await Promise.all([

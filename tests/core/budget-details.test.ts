@@ -652,6 +652,37 @@ describe('what the result of a plan tells', () => {
 		expect(site({ pipeLeanDeg: 45 })).toEqual(['pipe-leans sites.A']);
 	});
 
+	it('is a dish that its bracket is not made for, or that hangs above its mast', () => {
+		const { mount, antennaHeightAglM: height } = plain.ends.A;
+		const made = (least: number, most: number): string[] =>
+			site({}, { mount: { ...mount, carries: { dishDiameterM: [least, most] } } });
+		const { diameterM } = plain.ends.A.dish;
+		expect([...made(diameterM, diameterM + 1), ...made(0.1, diameterM)]).toEqual([]);
+		expect(made(diameterM + 0.1, 3)).toEqual(['mount-not-for-dish ends.A.mountCode']);
+		expect(made(0.1, diameterM - 0.1)).toEqual(['mount-not-for-dish ends.A.mountCode']);
+		expect(site({ mastHeightM: height })).toEqual([]);
+		expect(site({ mastHeightM: null })).toEqual([]);
+		expect(site({ mastHeightM: height - 0.1 })).toEqual([
+			'antenna-above-mast ends.A.antennaHeightAglM'
+		]);
+	});
+
+	it('is a cable or a guide shorter than the way down', () => {
+		const { antennaHeightAglM: height } = plain.ends.A;
+		expect(site({}, { cableLengthM: height })).toEqual([]);
+		expect(site({}, { cableLengthM: height - 1 })).toEqual(['cable-short ends.A.cableLengthM']);
+		const guide = part(catalogue.feeders, 'WE-07');
+		const codes = (lengthM: number): string[] =>
+			site(
+				{},
+				{ feeder: { ...guide, rangeGhz: [5, 60] }, feederLengthM: lengthM, cableLengthM: 4 }
+			);
+		// The radio stands at the foot then: its cable is short by itself, the guide has to reach down.
+		expect(codes(height)).not.toContain('feeder-short ends.A.feederLengthM');
+		expect(codes(height - 4)).toContain('feeder-short ends.A.feederLengthM');
+		expect(codes(height - 4)).not.toContain('cable-short ends.A.cableLengthM');
+	});
+
 	it('is a supply that is not planned, too low or of the wrong kind', () => {
 		expect(site({ supplyV: null })).toEqual(['supply-unplanned sites.A']);
 		expect(site({}, { cable: null })).toEqual(['supply-unplanned ends.A.cableCode']);

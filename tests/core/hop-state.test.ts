@@ -143,6 +143,7 @@ const SAMPLES: { [K in RecordKind]: RecordPayloads[K] } = {
 	'mount-turn': { byDeg: 4, compassDeg: null, source: 'hand' },
 	calibration: { axis: 'tilt', degPerTurn: 0.5, sigmaDegPerTurn: 0.01, sweepId: 'x' },
 	'crew-mode': { crews: 1 },
+	'sent-back': { reason: 'The label of the cable is missing.' },
 	remedy: { cause: 'film-left-in' },
 	'alignment-state': ready,
 	'lock-step': {

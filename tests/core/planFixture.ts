@@ -36,6 +36,7 @@ export function part<T extends { code: string }>(parts: readonly T[], code: stri
 /** Known in every respect, as a site is that somebody has visited. */
 export const KNOWN_CONDITIONS: SiteConditions = {
 	pipeDiameterMm: 89,
+	mastHeightM: 40,
 	pipeLeanDeg: 0.2,
 	earthPoint: 'Bar',
 	supplyV: 50,

@@ -178,6 +178,7 @@ describe('a record in words', () => {
 			{ snagId: 's', text: 'Label missing', owner: 'Ada', due: '2027-01-31', photoIds: [] }
 		],
 		['A', 'snag-closed', { snagId: 's', note: 'Glued on', closedBy: 'Bo' }],
+		['A', 'sent-back', { reason: 'The cable is not labelled.' }],
 		['B', 'visit-opened', { visitId: 'v', purpose: 'storm-check', why: 'Gale', people: ['Bo'] }],
 		['B', 'visit-closed', { visitId: 'v', found: 'Sound', name: 'Bo', method: 'typed' }],
 		[
@@ -233,6 +234,7 @@ describe('a record in words', () => {
 			  "Services proved: 1 of 2",
 			  "Snag: Label missing (Ada)",
 			  "Snag closed, Label missing: Glued on (Bo)",
+			  "Sent back by the acceptor: The cable is not labelled.",
 			  "Visit begun, check after a storm: Gale",
 			  "Visit closed by Bo: Sound",
 			  "Radio 1, RU-26 changed for RU-26, serial S-9: Burnt",

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { AuditAction } from '$lib/server/auditActions';
 import { audit, isAudited } from '$lib/server/repositories/audit';
 import {
 	endJob,
@@ -344,7 +345,8 @@ describe('a job', () => {
 		await change('UPDATE jobs SET leased_until = NOW(3) - INTERVAL 1 SECOND WHERE id = ?', [id]);
 		const other = randomUUID();
 		expect((await takeJob(other, 60, ['replan']))!.id).toBe(id);
-		const lost = `lost-${randomUUID().slice(0, 8)}`;
+		// An action that nothing else does.
+		const lost = `lost-${randomUUID().slice(0, 8)}` as AuditAction;
 		await expect(
 			context.endWith(async (unit) => {
 				await keepProgress(other, { done: 9, total: 10 }, new Date());

@@ -6,6 +6,7 @@ import type { EndPlanInput, HopPlanInput, SiteConditions } from './planInput';
 /** Nobody has said anything about the place yet. */
 export const UNKNOWN_CONDITIONS: SiteConditions = {
 	pipeDiameterMm: null,
+	mastHeightM: null,
 	pipeLeanDeg: null,
 	earthPoint: '',
 	supplyV: null,
@@ -59,5 +60,10 @@ const NO_SUB_BANDS: Pick<RadioPart, 'subBands'> = { subBands: [] };
 
 /** The first radios did not say which sub-bands they are built for. */
 function endWithDefaults(stored: EndPlanInput): EndPlanInput {
-	return { ...END_DEFAULTS, ...stored, radio: { ...NO_SUB_BANDS, ...stored.radio } };
+	return {
+		...END_DEFAULTS,
+		...stored,
+		conditions: { ...UNKNOWN_CONDITIONS, ...stored.conditions },
+		radio: { ...NO_SUB_BANDS, ...stored.radio }
+	};
 }

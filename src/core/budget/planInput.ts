@@ -27,6 +27,8 @@ import type {
 /** What was found or is known about the place, site by site; null is "nobody has said". */
 export interface SiteConditions {
 	pipeDiameterMm: number | null;
+	/** Top of the mast or pipe above ground, m. */
+	mastHeightM: number | null;
 	/** Lean of the mount pipe off plumb, degrees. */
 	pipeLeanDeg: number | null;
 	earthPoint: string;

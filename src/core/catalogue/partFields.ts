@@ -279,6 +279,15 @@ const MOUNT: readonly FieldSpec[] = [
 		40
 	),
 	range('pipeDiameterMm', 'Pipe it fits', 'mm', 20, 400),
+	group(
+		'carries',
+		'What it is made for',
+		[range('dishDiameterM', 'Diameter of the dish', 'm', 0.1, 5)],
+		{
+			absent: 'missing',
+			hint: 'As its sheet says; with it the review finds a dish that it cannot hold.'
+		}
+	),
 	weight(300),
 	installation([
 		group('centredRodMm', 'Free rod with the adjuster centred', [

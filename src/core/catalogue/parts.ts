@@ -146,6 +146,8 @@ export interface MountPart extends PartIdentity {
 	/** In the order in which they are tightened. */
 	fasteners: readonly Fastener[];
 	pipeDiameterMm: readonly [number, number];
+	/** What it is made for; absent where its sheet does not say. */
+	carries?: { dishDiameterM: readonly [number, number] };
 	weightKg: number;
 	installation?: MountInstallation;
 }

@@ -87,7 +87,7 @@ function shared(
 	{ before, main }: { before: HopState; main: HopState },
 	second: HopState
 ): HopState {
-	const { lastSeq, baton, batonPassed, crews, snags, visits } = main;
+	const { lastSeq, baton, batonPassed, crews, snags, visits, sentBack } = main;
 	const endOf = (at: End): EndState => {
 		const of = main.ends[at];
 		if (second.stands === at) return of;
@@ -116,7 +116,7 @@ function shared(
 			? withMount(second.input, stands, main.input.ends[stands].mount)
 			: second.input;
 	return {
-		...{ ...second, input, lastSeq, baton, batonPassed, crews, snags, visits, ends },
+		...{ ...second, input, lastSeq, baton, batonPassed, crews, snags, visits, sentBack, ends },
 		unasked: ends[baton].watch.found
 	};
 }
@@ -392,6 +392,8 @@ function said(state: HopState, record: FieldRecord, findings: Findings): HopStat
 				)
 			};
 		}
+		case 'sent-back':
+			return { ...state, sentBack: noted(record, record.payload) };
 		case 'visit-opened': {
 			const opened = noted(record, record.payload);
 			return {

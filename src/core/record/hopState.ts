@@ -135,6 +135,8 @@ export interface HopState {
 	/** A change of level at the end with the baton that nobody has recorded a movement for. */
 	unasked: UnaskedMovement | null;
 	ends: PerEnd<EndState>;
+	/** What the acceptor last sent the hop back for; null while nobody has. */
+	sentBack: Noted<RecordPayloads['sent-back']> | null;
 	/** Answers to the tests of the diagnosis, each the latest. */
 	testResults: readonly Noted<RecordPayloads['test-result']>[];
 	remedies: readonly Noted<RecordPayloads['remedy']>[];
@@ -230,6 +232,7 @@ function emptyOf(input: HopPlanInput, plan: HopPlan): HopState {
 		crews: 2,
 		unasked: null,
 		ends: { A: EMPTY_END, B: EMPTY_END },
+		sentBack: null,
 		testResults: [],
 		remedies: [],
 		snags: [],

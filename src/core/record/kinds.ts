@@ -295,6 +295,11 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 			return `Snag closed${about ? `, ${about}` : ''}: ${note}${closedBy ? ` (${closedBy})` : ''}`;
 		}
 	},
+	'sent-back': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: ({ reason }) => `Sent back by the acceptor: ${reason}`
+	},
 	'visit-opened': {
 		changes: NOTHING,
 		needsBaton: false,

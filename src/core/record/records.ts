@@ -215,6 +215,8 @@ export interface RecordPayloads {
 	snag: { snagId: string; text: string; owner: string; due: string; photoIds: string[] };
 	/** `closedBy` and photos are missing on records older than them. */
 	'snag-closed': { snagId: string; note: string; closedBy?: string; photoIds?: string[] };
+	/** Who accepts does not sign: the crew is to see to this first. Only an acceptor records it. */
+	'sent-back': { reason: string };
 	/** Somebody comes back to an accepted hop; what follows belongs to this visit until it is closed. */
 	'visit-opened': { visitId: string; purpose: VisitPurpose; why: string; people: string[] };
 	/** The visit's own short judgement is signed. */

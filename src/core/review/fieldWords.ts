@@ -33,6 +33,7 @@ const END_PARTS: Words<Exclude<keyof EndPlanInput, keyof EndTypedValues | 'condi
 };
 const CONDITIONS: Words<keyof SiteConditions> = {
 	pipeDiameterMm: 'Pipe diameter',
+	mastHeightM: 'Top of the mast',
 	pipeLeanDeg: 'Lean of the pipe',
 	earthPoint: 'Earth point',
 	supplyV: 'Supply of the site',

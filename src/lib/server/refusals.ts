@@ -112,6 +112,15 @@ export const REFUSALS = {
 		409,
 		'Something is recorded on this hop: whether it is for practice stays as it is. Plan another hop.'
 	),
+	'hop-has-history': row(
+		409,
+		'A plan of this hop is issued or something is recorded on it: that stays. Put the hop away instead.'
+	),
+	'site-in-use': row(
+		409,
+		(hops: number) =>
+			`${hops} ${hops === 1 ? 'hop stands' : 'hops stand'} at this site: it stays as long as they do.`
+	),
 	'accepted-fixed': row(
 		409,
 		'This hop is accepted: its name and sites stay as they were signed. Its plan changes by a new revision.'

@@ -23,6 +23,7 @@ import type { PathAttenuation, PathGeometry } from '../services/compute';
 import type { ImportAnswer, ImportResult } from '../services/importJob';
 import type { AppendResult } from '../services/feed';
 import type { ImportedHop } from '../services/hopArchive';
+import type { AuditLine } from '../services/auditTrail';
 import type { Hop, HopSummary, Member } from '../services/hops';
 import type { MapContent } from '../services/map';
 import type { OwnAccount, SecondFactorOffer } from '../services/ownAccount';
@@ -69,6 +70,7 @@ export interface Answers {
 	'POST /installation/trusted': InstallationView;
 	'POST /installation/trusted/:publicKey/withdrawal': InstallationView;
 	'GET /people': Page<Person>;
+	'GET /audit': Page<AuditLine>;
 	'POST /people': Person;
 	'PUT /people/:personId/access': Person;
 
@@ -87,6 +89,7 @@ export interface Answers {
 	'GET /hops': Page<HopSummary>;
 	'POST /hops': Hop;
 	'GET /hops/:hopId': Hop;
+	'POST /hops/:hopId/copy': Hop;
 	'PUT /hops/:hopId': Hop;
 	'GET /hops/:hopId/plan': HopPlanResult;
 	'GET /hops/:hopId/members': Member[];
@@ -111,6 +114,7 @@ export interface Answers {
 	'GET /hops/:hopId/acceptance': SignedAcceptance;
 	'GET /hops/:hopId/acceptances': { acceptances: SignedAcceptance[] };
 	'POST /hops/:hopId/acceptance': SignedAcceptance;
+	'POST /hops/:hopId/sent-back': AppendResult;
 	'GET /hops/:hopId/visits': { visits: Visit[]; judgement: VisitJudgement | null };
 	'GET /hops/:hopId/as-built.json': AsBuilt;
 	'POST /hops/archive': ImportedHop;

@@ -1,5 +1,6 @@
 import {
 	DataTypes,
+	ForeignKeyConstraintError,
 	UniqueConstraintError,
 	type FindOptions,
 	type Model,
@@ -8,7 +9,7 @@ import {
 	type WhereOptions
 } from 'sequelize';
 import { db } from './connection';
-import { TakenError } from './taken';
+import { InUseError, TakenError } from './taken';
 import type { Unit } from './transaction';
 
 type Column = ModelAttributeColumnOptions;
@@ -122,8 +123,17 @@ export class Table<Row extends object> {
 		return changed;
 	}
 
-	remove(where: Where<Row>, unit?: Unit): Promise<number> {
-		return this.model.destroy({ where: where as WhereOptions<Row>, transaction: unit ?? null });
+	/** Removes rows and tells how many there were. Throws {@link InUseError} where others stand on one. */
+	async remove(where: Where<Row>, unit?: Unit): Promise<number> {
+		try {
+			return await this.model.destroy({
+				where: where as WhereOptions<Row>,
+				transaction: unit ?? null
+			});
+		} catch (error) {
+			if (error instanceof ForeignKeyConstraintError) throw new InUseError();
+			throw error;
+		}
 	}
 }
 

@@ -236,6 +236,8 @@ export interface HopRow {
 	createdBy: string;
 	createdAt: Date;
 	updatedAt: Date;
+	/** When it was put away; null where it is worked on. */
+	archivedAt: Date | null;
 }
 
 export const hops = new Table<HopRow>('hops', {
@@ -249,7 +251,8 @@ export const hops = new Table<HopRow>('hops', {
 	version: whole(),
 	createdBy: ref(),
 	createdAt: time(),
-	updatedAt: time()
+	updatedAt: time(),
+	archivedAt: optional(time())
 });
 
 export interface MemberRow {
@@ -271,6 +274,9 @@ export interface FeedRow {
 	openVisit: string | null;
 	/** JSON of the stop cards as they were last answered; null on feeds from before. */
 	cards: string | null;
+	/** JSON of the snags that are open; null on feeds from before. */
+	openSnags: string | null;
+	sentBack: boolean;
 	/** Digest of the last record; see `formats/recordChain.ts`. */
 	digest: string;
 }
@@ -283,6 +289,8 @@ export const feeds = new Table<FeedRow>('hop_feeds', {
 	readyB: named('ready_b', flag()),
 	openVisit: optional(ref()),
 	cards: optional(text()),
+	openSnags: optional(text()),
+	sentBack: flag(),
 	digest: text()
 });
 

@@ -7,6 +7,9 @@ export class TakenError extends Error {
 	}
 }
 
+/** Other rows stand on one that was to be removed; nothing was written. */
+export class InUseError extends Error {}
+
 /** Runs what writes; where a unique key stands against it, gives what `otherwise` says. */
 export async function unlessTaken<T>(
 	work: () => Promise<T>,

@@ -14,6 +14,7 @@ export const SITE_COLUMNS: readonly (readonly [string, string])[] = [
 	['low_k', 'climate.lowK'],
 	['climate_source', 'climate.source'],
 	['pipe_diameter_mm', 'conditions.pipeDiameterMm'],
+	['mast_height_m', 'conditions.mastHeightM'],
 	['pipe_lean_deg', 'conditions.pipeLeanDeg'],
 	['earth_point', 'conditions.earthPoint'],
 	['supply_v', 'conditions.supplyV'],
@@ -31,6 +32,7 @@ const NULLABLE = [
 	'climate.gradientDn1',
 	'climate.lowK',
 	'conditions.pipeDiameterMm',
+	'conditions.mastHeightM',
 	'conditions.pipeLeanDeg',
 	'conditions.supplyV',
 	'conditions.gridCentralMeridianDeg'

@@ -1,5 +1,6 @@
 import type { End, PerEnd } from '#core/ends';
 import { clockAheadS } from '#core/record/deviceClock';
+import type { OpenSnags } from '#core/record/hopTrouble';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 import type { CardsStanding } from '#core/safety/cardRule';
 import { itemAt } from '#core/units/lists';
@@ -17,6 +18,10 @@ export interface FeedStanding {
 	openVisit: string | null;
 	/** The stop cards as they were last answered; null on feeds from before they were kept here. */
 	cards: CardsStanding | null;
+	/** The snags that are open. */
+	openSnags: OpenSnags;
+	/** Whether the acceptor has sent it back and not signed since. */
+	sentBack: boolean;
 	/** Digest of the last record. */
 	digest: string;
 	/** Whether an acceptance of the hop is signed. */
@@ -30,6 +35,8 @@ export interface StandingRow {
 	readyB: number;
 	openVisit: string | null;
 	cards: string | null;
+	openSnags: string | null;
+	sentBack: number;
 	digest: string;
 	accepted: number;
 }
@@ -39,7 +46,8 @@ const IS_ACCEPTED = 'EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = hop_fe
 /** Columns of a {@link StandingRow}, of `hop_feeds`. */
 export const STANDING_COLUMNS = `hop_feeds.last_seq AS lastSeq, hop_feeds.baton,
 	hop_feeds.ready_a AS readyA, hop_feeds.ready_b AS readyB, hop_feeds.open_visit AS openVisit,
-	hop_feeds.cards, hop_feeds.digest, ${IS_ACCEPTED} AS accepted`;
+	hop_feeds.cards, hop_feeds.open_snags AS openSnags,
+	hop_feeds.sent_back AS sentBack, hop_feeds.digest, ${IS_ACCEPTED} AS accepted`;
 
 const STANDING = `SELECT ${STANDING_COLUMNS} FROM hop_feeds WHERE hop_id = ?`;
 
@@ -61,10 +69,16 @@ export function standingOf(hopId: string, row: StandingRow | undefined): FeedSta
 		ready: { A: Boolean(row.readyA), B: Boolean(row.readyB) },
 		openVisit: row.openVisit,
 		cards: row.cards === null ? null : (JSON.parse(row.cards) as CardsStanding),
+		openSnags: openSnagsIn(row.openSnags),
+		sentBack: Boolean(row.sentBack),
 		digest: row.digest,
 		accepted: Boolean(row.accepted)
 	};
 }
+
+/** As they are kept; feeds older than this have said nothing of any. */
+export const openSnagsIn = (text: string | null): OpenSnags =>
+	text === null ? {} : (JSON.parse(text) as OpenSnags);
 
 const textOf = (cards: CardsStanding | null): string | null => cards && JSON.stringify(cards);
 
@@ -74,28 +88,47 @@ export function insertFeeds(
 	unit: Unit
 ): Promise<void> {
 	return feeds.add(
-		added.map(({ hopId, lastSeq, baton, ready, openVisit, cards, digest }) => ({
-			...{ hopId, lastSeq, baton, openVisit, digest, cards: textOf(cards) },
-			...{ readyA: ready.A, readyB: ready.B }
-		})),
+		added.map(
+			({ hopId, lastSeq, baton, ready, openVisit, cards, openSnags, sentBack, digest }) => ({
+				...{ hopId, lastSeq, baton, openVisit, digest, cards: textOf(cards) },
+				openSnags: JSON.stringify(openSnags),
+				sentBack,
+				...{ readyA: ready.A, readyB: ready.B }
+			})
+		),
 		unit
 	);
 }
 
 export async function updateFeed(
 	hopId: string,
-	{ lastSeq, baton, ready, openVisit, cards, digest }: Omit<FeedStanding, 'accepted'>,
+	{
+		lastSeq,
+		baton,
+		ready,
+		openVisit,
+		cards,
+		openSnags,
+		sentBack,
+		digest
+	}: Omit<FeedStanding, 'accepted'>,
 	unit: Unit
 ): Promise<void> {
 	await feeds.change(
 		{ hopId },
 		{
 			...{ lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit, digest },
-			cards: textOf(cards)
+			cards: textOf(cards),
+			openSnags: JSON.stringify(openSnags),
+			sentBack
 		},
 		unit
 	);
 }
+
+/** An acceptance is signed: what it was sent back for is done with. */
+export const noLongerSentBack = (hopId: string, unit: Unit): Promise<number> =>
+	feeds.change({ hopId }, { sentBack: false }, unit);
 
 /** One record as it is stored; `payload` is JSON. */
 export type StoredRecord = FieldRecordRow;
@@ -117,7 +150,16 @@ const RECORD_COLUMNS = `id, hop_id, seq, revision_id, end, kind, payload, record
 export async function appendUnlessMoved(
 	rows: readonly StoredRecord[],
 	before: Pick<FeedStanding, 'lastSeq' | 'digest' | 'accepted'>,
-	{ lastSeq, baton, ready, openVisit, cards, digest }: Omit<FeedStanding, 'accepted'>
+	{
+		lastSeq,
+		baton,
+		ready,
+		openVisit,
+		cards,
+		openSnags,
+		sentBack,
+		digest
+	}: Omit<FeedStanding, 'accepted'>
 ): Promise<boolean> {
 	const values = rows.map((row) => [
 		...[row.id, row.hopId, row.seq, row.revisionId, row.end, row.kind, row.payload],
@@ -129,7 +171,8 @@ export async function appendUnlessMoved(
 				DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN ROLLBACK; RESIGNAL; END;
 				START TRANSACTION;
 				UPDATE hop_feeds SET last_seq = :lastSeq, baton = :baton, ready_a = :readyA,
-					ready_b = :readyB, open_visit = :openVisit, cards = :cards, digest = :digest
+					ready_b = :readyB, open_visit = :openVisit, cards = :cards,
+					open_snags = :openSnags, sent_back = :sentBack, digest = :digest
 				WHERE hop_id = :hopId AND last_seq = :fromSeq AND digest = :fromDigest
 					AND ${IS_ACCEPTED} = :accepted;
 				IF ROW_COUNT() = 0 THEN
@@ -141,7 +184,9 @@ export async function appendUnlessMoved(
 			{
 				...{ lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit, digest, values },
 				...{ hopId: itemAt(rows, 0).hopId, fromSeq: before.lastSeq, fromDigest: before.digest },
-				...{ accepted: before.accepted, movedOn: MOVED_ON, cards: textOf(cards) }
+				...{ accepted: before.accepted, movedOn: MOVED_ON, cards: textOf(cards) },
+				openSnags: JSON.stringify(openSnags),
+				sentBack
 			}
 		)
 	);

@@ -3,7 +3,7 @@ import { UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
 import type { SiteConditions } from '#core/budget/planInput';
 import { itemAt, partsOf } from '#core/units/lists';
 import { countRows, select } from '../db/sql';
-import { sites, type SiteRow } from '../db/tables';
+import { attachments, sites, type SiteRow } from '../db/tables';
 import type { Unit } from '../db/transaction';
 import { soughtWords } from '../nameWords';
 import { COUNTED, type Found, type Slice } from './lists';
@@ -46,7 +46,10 @@ export function siteValuesOf({ climate, conditions }: Pick<SiteRow, 'climate' | 
 } {
 	return {
 		climate: climate ? (JSON.parse(climate) as ClimateChoice) : UNSAID_CLIMATE,
-		conditions: conditions ? (JSON.parse(conditions) as SiteConditions) : UNKNOWN_CONDITIONS
+		conditions: {
+			...UNKNOWN_CONDITIONS,
+			...(conditions ? (JSON.parse(conditions) as Partial<SiteConditions>) : {})
+		}
 	};
 }
 
@@ -167,6 +170,16 @@ export async function updateSite(
 	const changed = (await sites.change({ id, version }, values, unit)) > 0;
 	if (changed) await renewSiteWords(id, content.name, unit);
 	return changed;
+}
+
+/** How many hops stand at a site, with either end. */
+export const countHopsAt = (id: string): Promise<number> =>
+	countRows('FROM hops WHERE site_a_id = :id OR site_b_id = :id', { id });
+
+/** Removes a site with its attachments. Throws InUseError where a hop stands at it. */
+export async function removeSite(id: string, unit: Unit): Promise<void> {
+	await attachments.remove({ siteId: id }, unit);
+	await sites.remove({ id }, unit);
 }
 
 /** Names or places looked for in one statement. */

@@ -110,6 +110,7 @@ type BuildKind =
 	| 'service-check'
 	| 'snag'
 	| 'snag-closed'
+	| 'sent-back'
 	| 'visit-opened'
 	| 'visit-closed'
 	| 'part-replaced';
@@ -264,6 +265,9 @@ export const buildPayloads = {
 		owner: text('Owner', 120),
 		due: day('Due'),
 		photoIds: photoIds()
+	}),
+	'sent-back': joi.object({
+		reason: joi.string().trim().min(3).max(1000).required().label('Reason')
 	}),
 	'snag-closed': joi.object({
 		snagId: uuid().required().label('Snag'),

@@ -5,6 +5,8 @@ import { END_FIELDS, PATH_FIELDS, PLAN_FIELDS } from '#core/budget/planFields';
 import { readPlanted } from '#core/simulate/planted';
 import { MOST_PROFILE_POINTS } from '#core/path/samplePath';
 import { ROLES } from '../auth/roles';
+import { AUDIT_ACTIONS } from '../auditActions';
+import { HOP_SORTS, HOP_STANDINGS } from '../repositories/hops';
 import { joi, uuid } from './joi';
 import { schemasOf } from './planFields';
 import { itemAt } from '#core/units/lists';
@@ -141,6 +143,13 @@ export const siteSchema = joi.object({
 				.allow(null)
 				.default(null)
 				.label('Pipe diameter'),
+			mastHeightM: joi
+				.number()
+				.min(0.5)
+				.max(700)
+				.allow(null)
+				.default(null)
+				.label('Top of the mast'),
 			pipeLeanDeg: joi.number().min(0).max(30).allow(null).default(null).label('Lean of the pipe'),
 			earthPoint: text(400, 'Earth point'),
 			supplyV: joi.number().min(5).max(75).allow(null).default(null).label('Supply voltage'),
@@ -326,9 +335,46 @@ export const acceptanceSchema = joi.object({
 export const pageNumber = (): Joi.NumberSchema =>
 	joi.number().integer().min(1).max(100_000).default(1).label('Page');
 
+/** Which hops, in which order. */
+const hopChoice = {
+	standing: joi
+		.string()
+		.valid(...HOP_STANDINGS)
+		.default('open')
+		.label('Standing'),
+	sort: joi
+		.string()
+		.valid(...HOP_SORTS)
+		.default('changed')
+		.label('Sort')
+};
+
+export const sendBackSchema = joi.object({
+	id: uuid().required().label('Id'),
+	end: joi.string().valid('A', 'B').required().label('End'),
+	reason: joi.string().trim().min(3).max(1000).required().label('Reason')
+});
+
+export const hopCopySchema = joi.object({
+	name: joi.string().trim().min(1).max(80).required().label('Name')
+});
+
+export const archiveSchema = joi.object({
+	archived: joi.boolean().required().label('Put away')
+});
+
 export const pageSchema = joi.object({
 	q: joi.string().trim().allow('').max(80).default(''),
 	page: pageNumber(),
 	/** The `next` of the page before. */
 	after: joi.string().max(120).label('After')
 });
+
+export const auditSchema = pageSchema.keys({
+	action: joi
+		.string()
+		.valid(...Object.keys(AUDIT_ACTIONS))
+		.label('Action')
+});
+
+export const hopListSchema = pageSchema.keys(hopChoice);

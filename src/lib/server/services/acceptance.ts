@@ -1,9 +1,11 @@
 import { acceptanceDue, type AcceptanceDue } from '#core/accept/acceptanceDue';
 import { judgeAcceptance, type AcceptanceJudgement } from '#core/accept/judgeAcceptance';
+import type { End } from '#core/ends';
 import { originOf } from '#core/provenance/provenance';
 import { weighedState } from '#core/guide/weigh';
 import type { HopState } from '#core/record/hopState';
 import type { FieldRecord } from '#core/record/records';
+import { present } from '#core/units/lists';
 import { requireMay, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
 import { inTransaction, type Unit } from '../db/transaction';
@@ -15,10 +17,16 @@ import {
 	type SignedAcceptance
 } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
-import { lockFeed } from '../repositories/feeds';
+import { lockFeed, noLongerSentBack } from '../repositories/feeds';
 import { latestRevisionNumber, lockHop } from '../repositories/revisions';
 import { findingsOf } from './findings';
-import { readAllRecords, requireRevision } from './feed';
+import {
+	appendInTransaction,
+	readAllRecords,
+	requireRevision,
+	type AppendResult,
+	type NewRecord
+} from './feed';
 import { getHopRow } from './hops';
 import type { Revision } from './plans';
 import { provenanceOf } from './provenance';
@@ -89,6 +97,7 @@ export async function signAcceptance(
 				},
 				unit
 			);
+			await noLongerSentBack(hopId, unit);
 			await audit(
 				actor.userId,
 				'sign-acceptance',
@@ -102,6 +111,28 @@ export async function signAcceptance(
 	const signed = (await signedAcceptances(hopId)).find(({ id }) => id === request.id);
 	if (!signed) throw alreadySigned();
 	return signed;
+}
+
+/**
+ * Does not sign: says in the record what the crew is to see to first. A repeat with the same id does
+ * nothing.
+ */
+export async function sendBack(
+	actor: Actor,
+	hopId: string,
+	{ id, end, reason }: { id: string; end: End; reason: string }
+): Promise<AppendResult> {
+	requireMay(actor, 'sign');
+	await getHopRow(actor, hopId);
+	const revision = await requireRevision(hopId);
+	const record: NewRecord = {
+		...{ id, end, kind: 'sent-back', payload: { reason } },
+		recordedAt: new Date().toISOString()
+	};
+	const [result] = await inTransaction((unit) =>
+		appendInTransaction(unit, actor, hopId, revision, () => [record])
+	);
+	return present(result, 'record');
 }
 
 const recordMovedOn = (): AppError => refusal('record-moved-on');

@@ -1,8 +1,9 @@
 import type { End } from '#core/ends';
 import { dependsOnSilence, underBaton, type BatonState } from '#core/record/baton';
+import { openSnagsAfter, type OpenSnags } from '#core/record/hopTrouble';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 import type { StopCard } from '#core/safety/stopCards';
-import type { Actor } from '../auth/actor';
+import { requireMay, type Actor } from '../auth/actor';
 import { TakenError, unlessTaken } from '../db/taken';
 import { afterCommit, inTransaction, type Unit } from '../db/transaction';
 import { AppError, againstRule, invalid, refusal } from '../errors';
@@ -55,6 +56,8 @@ interface FeedState {
 	silentS: number;
 	/** Id of the visit that is open; null while none is. */
 	openVisit: string | null;
+	openSnags: OpenSnags;
+	sentBack: boolean;
 	/** Digest of the last record. */
 	digest: string;
 	accepted: boolean;
@@ -75,6 +78,7 @@ export async function appendRecords(
 	{ keepOlder = false, known }: { keepOlder?: boolean; known?: RecordPlace | undefined } = {}
 ): Promise<AppendResult[]> {
 	const place = await getRecordPlace(actor, hopId, known);
+	if (records.some(({ kind }) => kind === 'sent-back')) requireMay(actor, 'sign');
 	const revision = place.latest ?? noRevision();
 	const older = await olderRevisions(hopId, revision, records);
 	const cards = await throughGates(hopId, [revision.number, ...older.keys()], records);
@@ -110,10 +114,7 @@ async function appendAtOnce(
 			...{ hopId, revision, records },
 			revised: { ...NOTHING_REVISED, cards: before }
 		});
-		const { lastSeq, rules, openVisit, digest } = state;
-		const { baton, ready, cards } = rules;
-		const after = { lastSeq, baton, ready, openVisit, cards, digest };
-		if (!(await appendUnlessMoved(placed.fresh, feed, after))) return undefined;
+		if (!(await appendUnlessMoved(placed.fresh, feed, feedOf(state)))) return undefined;
 		appended(hopId, placed.told);
 		return placed.results;
 	} catch (error) {
@@ -181,9 +182,7 @@ export async function appendInTransaction(
 	const { results, fresh, told } = placeRecords(actor, state, what);
 	if (fresh.length) {
 		await insertRecords(fresh, unit);
-		const { lastSeq, rules, openVisit, digest } = state;
-		const { baton, ready, cards } = rules;
-		await updateFeed(hopId, { lastSeq, baton, ready, openVisit, cards, digest }, unit);
+		await updateFeed(hopId, feedOf(state), unit);
 		afterCommit(unit, () => appended(hopId, told));
 	}
 	return results;
@@ -312,12 +311,26 @@ const stateOf = ({
 	ready,
 	openVisit,
 	cards,
+	openSnags,
+	sentBack,
 	digest,
 	accepted
 }: FeedStanding): FeedState => ({
-	...{ lastSeq, openVisit, digest, accepted },
+	...{ lastSeq, openVisit, openSnags, sentBack, digest, accepted },
 	rules: { baton, ready, takenAt: null, cards },
 	silentS: Infinity
+});
+
+/** What the feed remembers of a state. */
+const feedOf = ({
+	lastSeq,
+	rules: { baton, ready, cards },
+	openVisit,
+	openSnags,
+	sentBack,
+	digest
+}: FeedState): Omit<FeedStanding, 'accepted'> => ({
+	...{ lastSeq, baton, ready, openVisit, cards, openSnags, sentBack, digest }
 });
 
 /** How silent the holder is and how it got the baton: asked only where a record depends on it. */
@@ -352,6 +365,8 @@ function applyRules(
 	const outcome = underBaton(state.rules, record, state.silentS, card);
 	if (outcome.kind === 'refused') throw againstRule(outcome).at(field);
 	state.rules = outcome.state;
+	state.openSnags = openSnagsAfter(state.openSnags, record);
+	if (record.kind === 'sent-back') state.sentBack = true;
 }
 
 /** After its acceptance a hop is worked on in visits only, one at a time. */

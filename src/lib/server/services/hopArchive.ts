@@ -14,6 +14,7 @@ import {
 import { insertAcceptance, listAcceptances, type Acceptance } from '../repositories/acceptances';
 import { audit } from '../repositories/audit';
 import { cardsOf } from '#core/record/baton';
+import { openSnagsOf } from '#core/record/hopTrouble';
 import { insertFeeds, insertRecords, readFeed, storedRecordsAfter } from '../repositories/feeds';
 import { findHop, insertHops, insertMembers } from '../repositories/hops';
 import { insertPhoto, wholePhotosOf } from '../repositories/photos';
@@ -250,7 +251,8 @@ async function insertContent(
 		...hop,
 		planDraft: JSON.stringify(plan),
 		createdAt: new Date(createdAt),
-		updatedAt: new Date(updatedAt)
+		updatedAt: new Date(updatedAt),
+		archivedAt: null
 	};
 	await insertHops([row], unit);
 	const { records } = document;
@@ -281,7 +283,11 @@ async function insertContent(
 	});
 	const digest = itemAt(digests, records.length);
 	const cards = cardsOf(records.map(({ record }) => record));
-	const feed = { hopId, lastSeq: records.length, baton, ready, openVisit, cards, digest };
+	const openSnags = openSnagsOf(records.map(({ record }) => record));
+	const sentBackAt = records.findLast(({ record }) => record.kind === 'sent-back')?.seq ?? 0;
+	const sentBack = sentBackAt > (acceptancesIn(document).at(-1)?.lastSeq ?? 0);
+	const standing = { baton, ready, openVisit, cards, openSnags, sentBack, digest };
+	const feed = { hopId, lastSeq: records.length, ...standing };
 	await insertFeeds([feed], unit);
 	await insertRecords(rows, unit);
 	for (const photo of photos) {

@@ -5,7 +5,7 @@ import { SIMULATED_FAULTS } from '#core/simulate/faults';
 import { mayHaveFault, readPlanted } from '#core/simulate/planted';
 import type { PlanDraftValues } from '../../plan/resolve';
 import { may, requireMay, viewerOf, type Actor } from '../auth/actor';
-import { unlessTaken } from '../db/taken';
+import { InUseError, unlessTaken } from '../db/taken';
 import { inTransaction, type Unit } from '../db/transaction';
 import { forbidden, invalid, notFound, refusal } from '../errors';
 import { CHAIN_START } from '../formats/recordChain';
@@ -20,7 +20,10 @@ import {
 	membersOf,
 	pageOfHops,
 	replaceMembers,
+	removeHop,
+	setArchived,
 	updateHop as updateHopRow,
+	type HopChoice,
 	type HopRow,
 	type HopSummary,
 	type Member
@@ -54,6 +57,8 @@ export interface Hop {
 	plan: PlanDraftValues;
 	/** Whether a simulated meter may be used on it. */
 	practice: boolean;
+	/** Whether it is put away, out of the list. */
+	archived: boolean;
 	/** Where it came from; null where it was made here. */
 	provenance: Provenance | null;
 	/** Only told to who may change the hop. */
@@ -61,10 +66,14 @@ export interface Hop {
 	version: number;
 }
 
-/** Hops newest change first. */
-export async function listHops(actor: Actor, query: ListQuery): Promise<Page<HopSummary>> {
+/** What is asked of the list of hops: every one that is worked on, the newest change first, unless it says so. */
+export type HopQuery = ListQuery & Partial<Pick<HopChoice, 'standing' | 'sort'>>;
+
+export async function listHops(actor: Actor, query: HopQuery): Promise<Page<HopSummary>> {
 	requireMay(actor, 'read-hops');
-	return pageOf(query, (slice) => pageOfHops(viewerOf(actor), query.q, slice));
+	const { q, standing = 'open', sort = 'changed' } = query;
+	const today = new Date().toISOString().slice(0, 10);
+	return pageOf(query, (slice) => pageOfHops(viewerOf(actor), { q, standing, sort }, slice, today));
 }
 
 /** A hop that the actor may see, as its raw row; 404 for anyone else. */
@@ -107,6 +116,7 @@ async function hopOf(actor: Actor, row: HopRow): Promise<Hop> {
 		// A draft saved before a field existed gets the field's default.
 		plan: validate<PlanDraftValues>(planDraftSchema, JSON.parse(row.planDraft)),
 		practice: row.simulationSeed !== null,
+		archived: row.archivedAt !== null,
 		provenance: await provenanceOf(row.id),
 		...(may(actor, 'edit-hops') ? { plantedFault: row.plantedFault } : {}),
 		version: row.version
@@ -143,7 +153,7 @@ export async function insertHops(
 		planDraft: JSON.stringify(input.plan),
 		simulationSeed: input.practice ? randomInt(1, 2 ** 31) : null,
 		plantedFault: plantedFaultOf(input, null),
-		...{ version: 1, createdBy: actor.userId, createdAt: now, updatedAt: now }
+		...{ version: 1, createdBy: actor.userId, createdAt: now, updatedAt: now, archivedAt: null }
 	}));
 	await sayNameTaken(() => insertHopRows(rows, unit));
 	const begun = {
@@ -152,6 +162,8 @@ export async function insertHops(
 			ready: { A: false, B: false },
 			openVisit: null,
 			cards: NO_CARDS,
+			openSnags: {},
+			sentBack: false,
 			digest: CHAIN_START
 		}
 	};
@@ -199,6 +211,43 @@ export async function updateHop(actor: Actor, id: string, input: HopInput): Prom
 		before: JSON.parse(row.planDraft) as unknown
 	});
 	return getHop(actor, id);
+}
+
+/** Another hop with the same plan between the same sites; nothing issued or recorded comes along. */
+export async function copyHop(actor: Actor, id: string, name: string): Promise<Hop> {
+	requireMay(actor, 'edit-hops');
+	const { sites, plan, practice, plantedFault } = await getHop(actor, id);
+	const places = { siteAId: sites.A.id, siteBId: sites.B.id };
+	return createHop(actor, {
+		...{ name, ...places, plan, practice },
+		...(plantedFault === undefined ? {} : { plantedFault })
+	});
+}
+
+/** Puts a hop away, out of the list and of nothing else, or takes it out again. */
+export async function archiveHop(actor: Actor, id: string, archived: boolean): Promise<void> {
+	requireMay(actor, 'edit-hops');
+	const { archivedAt } = await getHopRow(actor, id);
+	if ((archivedAt !== null) === archived) return;
+	await inTransaction(async (unit) => {
+		await setArchived(id, archived ? new Date() : null, unit);
+		await audit(actor.userId, archived ? 'archive-hop' : 'take-out-hop', `hop:${id}`, {}, unit);
+	});
+}
+
+/** Deletes a hop of which nothing is issued and nothing recorded. */
+export async function deleteHop(actor: Actor, id: string): Promise<void> {
+	requireMay(actor, 'edit-hops');
+	const { name } = await getHopRow(actor, id);
+	try {
+		await inTransaction(async (unit) => {
+			await removeHop(id, unit);
+			await audit(actor.userId, 'delete-hop', `hop:${id}`, { name }, unit);
+		});
+	} catch (error) {
+		if (error instanceof InUseError) throw refusal('hop-has-history');
+		throw error;
+	}
 }
 
 /** What is measured or signed already says what a hop is: that much of it stays. */

@@ -1,16 +1,23 @@
 import type Joi from 'joi';
+import { auditSchema, hopListSchema } from '../schemas/inputs';
+import type { AuditQuery } from './auditTrail';
+import type { HopQuery } from './hops';
 import type { ListQuery } from './paging';
 
-/** Search words and page of a list from its address; nonsense there means the first page. */
-export function listQuery(url: URL, schema: Joi.ObjectSchema): ListQuery {
-	const after = url.searchParams.get('after');
-	const result = schema.validate(
-		{
-			q: url.searchParams.get('q') ?? '',
-			page: url.searchParams.get('page') ?? 1,
-			...(after ? { after } : {})
-		},
-		{ convert: true }
-	);
-	return result.error ? { q: '', page: 1 } : (result.value as ListQuery);
+/** What the address of a list asks for, as far as it may; nonsense there means the first page of all. */
+function asked(url: URL, schema: Joi.ObjectSchema): unknown {
+	const given = [...url.searchParams].filter(([, value]) => value !== '');
+	const result = schema.validate(Object.fromEntries(given), { convert: true, stripUnknown: true });
+	return result.error ? schema.validate({}).value : result.value;
 }
+
+/** Search words and page of a list from its address. */
+export const listQuery = (url: URL, schema: Joi.ObjectSchema): ListQuery =>
+	asked(url, schema) as ListQuery;
+
+/** The same of the list of hops, with which of them and in which order. */
+export const hopListQuery = (url: URL): Required<Pick<HopQuery, 'standing' | 'sort'>> & ListQuery =>
+	asked(url, hopListSchema) as Required<Pick<HopQuery, 'standing' | 'sort'>> & ListQuery;
+
+/** The same of the audit trail, with the action that is looked for. */
+export const auditQuery = (url: URL): AuditQuery => asked(url, auditSchema) as AuditQuery;

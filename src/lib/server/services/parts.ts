@@ -11,6 +11,7 @@ import { draftOfPart, partOfDraft } from '#core/catalogue/partDraft';
 import type { Catalogue } from '#core/catalogue/parts';
 import { requireMay, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
+import type { AuditAction } from '../auditActions';
 import { inTransaction, type Unit } from '../db/transaction';
 import { invalid, notFound, refusal } from '../errors';
 import { audit } from '../repositories/audit';
@@ -262,7 +263,7 @@ async function change(
 	actor: Actor,
 	id: string,
 	version: number,
-	to: { data: AnyPart; retired: boolean; note: string; action: string }
+	to: { data: AnyPart; retired: boolean; note: string; action: AuditAction }
 ): Promise<void> {
 	await inTransaction(async (unit) => {
 		const row = await findPart({ id }, unit);

@@ -1,14 +1,16 @@
 import { itemAt } from '#core/units/lists';
 import { randomUUID } from 'node:crypto';
 import { requireMay, type Actor } from '../auth/actor';
-import { unlessTaken } from '../db/taken';
+import { InUseError, unlessTaken } from '../db/taken';
 import { inTransaction, type Unit } from '../db/transaction';
 import { notFound, refusal } from '../errors';
 import { audit, auditEach } from '../repositories/audit';
 import {
 	findSite,
 	insertSites as insertSiteRows,
+	countHopsAt,
 	pageOfSites,
+	removeSite,
 	updateSite as updateSiteRow,
 	type Site,
 	type SiteContent
@@ -85,6 +87,21 @@ export async function updateSite(actor: Actor, id: string, input: SiteInput): Pr
 	if (!changed) throw refusal('changed-meanwhile', { what: 'site' });
 	await audit(actor.userId, 'update-site', `site:${id}`, { before });
 	return getSite(actor, id);
+}
+
+/** Deletes a site at which no hop stands, with its attachments. */
+export async function deleteSite(actor: Actor, id: string): Promise<void> {
+	requireMay(actor, 'edit-sites');
+	const { name } = await getSite(actor, id);
+	try {
+		await inTransaction(async (unit) => {
+			await removeSite(id, unit);
+			await audit(actor.userId, 'delete-site', `site:${id}`, { name }, unit);
+		});
+	} catch (error) {
+		if (error instanceof InUseError) throw refusal('site-in-use', await countHopsAt(id));
+		throw error;
+	}
 }
 
 function sayTaken<T>(work: () => Promise<T>): Promise<T> {

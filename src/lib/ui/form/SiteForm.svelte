@@ -137,13 +137,21 @@
 	/>
 	<fieldset class="border-line border-t pt-4">
 		<legend class="float-left mb-3 font-bold">Mount, earth and supply</legend>
-		<div class="clear-both grid gap-5 sm:grid-cols-3">
+		<div class="clear-both grid gap-5 sm:grid-cols-4">
 			<TextField
 				label="Pipe diameter"
 				quantity="mm"
 				name="conditions.pipeDiameterMm"
 				bind:value={draft.values.conditions.pipeDiameterMm}
 				error={saving.errorAt('conditions.pipeDiameterMm')}
+			/>
+			<TextField
+				label="Top of the mast"
+				quantity="m"
+				unit="above ground"
+				name="conditions.mastHeightM"
+				bind:value={draft.values.conditions.mastHeightM}
+				error={saving.errorAt('conditions.mastHeightM')}
 			/>
 			<TextField
 				label="Lean of the pipe"
@@ -162,7 +170,7 @@
 				error={saving.errorAt('conditions.supplyV')}
 			/>
 			{#each [['earthPoint', 'Earth point'], ['indoorPlace', 'Indoor place'], ['access', 'Access'], ['hazards', 'Hazards']] as const as [key, label] (key)}
-				<div class="sm:col-span-3">
+				<div class="sm:col-span-4">
 					<TextField
 						{label}
 						name="conditions.{key}"

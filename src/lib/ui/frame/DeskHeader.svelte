@@ -57,10 +57,14 @@
 				/>
 				<path d="M8 6h14" stroke="var(--end-a)" stroke-width="2.6" />
 			</svg>
-			Skiaxis
+			<span class="max-sm:sr-only">Skiaxis</span>
 		</a>
 		{#if actor}
-			<nav class="flex flex-wrap gap-x-1" aria-label="Main">
+			<!-- On a phone one row that is pushed aside, under the rest: the list itself stays in view. -->
+			<nav
+				class="flex gap-x-1 whitespace-nowrap max-sm:order-last max-sm:w-full max-sm:overflow-x-auto sm:flex-wrap"
+				aria-label="Main"
+			>
 				{#each links as link (link.href)}
 					<a
 						href={link.href}

@@ -4,12 +4,15 @@
 	interface Props {
 		q: string;
 		what: string;
+		/** Further values of the address that a search keeps. */
+		keep?: Record<string, string>;
 	}
 
-	let { q, what }: Props = $props();
+	let { q, what, keep = {} }: Props = $props();
 </script>
 
 <form method="GET" class="flex min-w-0 flex-1 gap-2" role="search" data-sveltekit-keepfocus>
+	{#each Object.entries(keep) as [name, value] (name)}<input type="hidden" {name} {value} />{/each}
 	<label class="sr-only" for="list-search">Search {what}</label>
 	<input
 		id="list-search"

@@ -1,6 +1,6 @@
 const HEADINGS = 'h1, h2, h3';
 
-/** A heading is no control: it takes the focus when it is given, so that reading and the Tab key go on there. */
+/** A heading or a place is no control: it takes the focus when it is given, so that reading and the Tab key go on there. */
 function focus(heading: HTMLElement): void {
 	if (!heading.hasAttribute('tabindex')) heading.setAttribute('tabindex', '-1');
 	heading.focus({ preventScroll: true });
@@ -12,6 +12,13 @@ export function focusHeading(within: ParentNode | null | undefined): void {
 	const heading =
 		within?.querySelector<HTMLElement>('h1') ?? within?.querySelector<HTMLElement>(HEADINGS);
 	if (heading) focus(heading);
+}
+
+/** The place of this page that a link led to, where it has just been followed. */
+function targetOf(link: HTMLElement): HTMLElement | null {
+	const hash = link instanceof HTMLAnchorElement ? link.hash : '';
+	if (!hash || hash !== location.hash) return null;
+	return document.getElementById(decodeURIComponent(hash.slice(1)));
 }
 
 const isOff = (element: Element): boolean =>
@@ -45,10 +52,11 @@ export function keepFocus(): () => void {
 	const look = (): void => {
 		if (!last || document.activeElement !== document.body) return;
 		if (!last.isConnected) {
+			const target = targetOf(last);
 			last = undefined;
 			const place = around.find((one) => one.isConnected && one.querySelector(HEADINGS));
 			const heading = place?.querySelector<HTMLElement>(HEADINGS);
-			if (heading) focus(heading);
+			if (target ?? heading) focus((target ?? heading)!);
 		} else if (!isOff(last)) last.focus({ preventScroll: true });
 	};
 	const observer = new MutationObserver(look);

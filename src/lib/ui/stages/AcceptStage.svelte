@@ -13,12 +13,14 @@
 	import { AlignBench } from '../align/bench.svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';
 	import { callApi } from '../api';
+	import AskFirst from '../form/AskFirst.svelte';
 	import Notice from '../form/Notice.svelte';
 	import NotHere from '../form/NotHere.svelte';
 	import { Saving } from '../form/saving.svelte';
 	import { moment } from '../moment.svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import { SecondDishHop } from '../hop/secondDishHop.svelte';
+	import SendBack from './SendBack.svelte';
 	import ServiceCheck from './ServiceCheck.svelte';
 	import OperatingForm from './OperatingForm.svelte';
 	import ClosingForms from './ClosingForms.svelte';
@@ -73,6 +75,11 @@
 	const due = $derived(acceptanceDue(live.recorded, live.revision.number, latest));
 	/** What is shown frozen; null while the hop is to be accepted, for the first time or again. */
 	const acceptance = $derived(due.kind === 'stands' || due.kind === 'in-visit' ? latest : null);
+	/** What the acceptor wants seen to before signing; done with once an acceptance is signed after it. */
+	const sentBack = $derived.by(() => {
+		const last = live.recorded.sentBack;
+		return last && last.seq > (latest?.lastSeq ?? 0) ? last : undefined;
+	});
 	const earlier = $derived(acceptances.filter((one) => one.id !== acceptance?.id));
 	const judgement = $derived(acceptance?.judgement ?? judgeAcceptance(live.recorded));
 	const levelOf = (dish: DishNumber): AcceptanceLine =>
@@ -108,6 +115,7 @@
 		else visitOpen = true;
 	}
 
+	let asking = $state(false);
 	async function sign(): Promise<void> {
 		requestId ??= crypto.randomUUID();
 		const written = Object.fromEntries(
@@ -153,6 +161,16 @@
 					<p data-testid="practice-mark">
 						This is a practice hop: what is measured here is simulated. Its packs say so on every
 						page.
+					</p>
+				</Notice>
+			</div>
+		{/if}
+		{#if sentBack}
+			<div class="mt-3">
+				<Notice kind="caution">
+					<p data-testid="sent-back">
+						<strong>Sent back by {sentBack.by}, {moment(sentBack.at)}:</strong>
+						{sentBack.reason}
 					</p>
 				</Notice>
 			</div>
@@ -269,10 +287,18 @@
 			<button
 				class="btn btn-main btn-big"
 				disabled={!judgement.complete || signing.busy}
-				onclick={() => void sign()}
+				onclick={() => (asking = true)}
 			>
-				{signing.busy ? 'Signing …' : 'Sign: this freezes the record'}
+				{signing.busy ? 'Signing …' : 'Sign the acceptance'}
 			</button>
+			<AskFirst
+				bind:open={asking}
+				title="Sign the acceptance of this hop?"
+				means="The record is frozen as it stands and your name stands under it. Whatever is measured later belongs to a visit."
+				yes="Sign it"
+				onyes={() => void sign()}
+			/>
+			<SendBack {end} {live} />
 		</section>
 	{:else}
 		<p class="text-quiet">An acceptor signs here once nothing above is missing.</p>

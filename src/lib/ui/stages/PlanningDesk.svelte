@@ -6,6 +6,7 @@
 	import type { End } from '#core/ends';
 	import type { NeighbourCarrier } from '#core/frequency/siteConflicts';
 	import { callApi } from '../api';
+	import AskFirst from '../form/AskFirst.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
 	import TextField from '../form/TextField.svelte';
@@ -61,8 +62,8 @@
 	const issuing = new Saving();
 	let requestId: string | undefined;
 
-	async function issue(event: SubmitEvent): Promise<void> {
-		event.preventDefault();
+	let asking = $state(false);
+	async function issue(): Promise<void> {
 		// A repeat after a lost answer carries the same id and does nothing twice.
 		requestId ??= crypto.randomUUID();
 		const done = await issuing.run(async () => {
@@ -152,7 +153,13 @@
 						The saved plan is the one that is issued. Change it and save it to issue a new revision.
 					</p>
 				{:else}
-					<form class="mt-2 flex flex-wrap items-end gap-4" onsubmit={issue}>
+					<form
+						class="mt-2 flex flex-wrap items-end gap-4"
+						onsubmit={(event) => {
+							event.preventDefault();
+							asking = true;
+						}}
+					>
 						<div class="min-w-64 flex-1">
 							<TextField
 								label={accepted
@@ -196,3 +203,10 @@
 		<Members hopId={hop.id} members={planning.members} people={planning.people} />
 	{/if}
 </div>
+<AskFirst
+	bind:open={asking}
+	title="Issue plan revision {(live?.revision.number ?? 0) + 1}?"
+	means="It is frozen: crews measure against it, and what it says is never changed any more. A later change is a new revision."
+	yes="Issue it"
+	onyes={() => void issue()}
+/>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
+	import { resolve } from '$app/paths';
 	import PersonPanel from '$lib/ui/account/PersonPanel.svelte';
 	import { callApi } from '$lib/ui/api';
 	import ListSearch from '$lib/ui/frame/ListSearch.svelte';
@@ -39,6 +40,7 @@
 <div class="mb-5 flex flex-wrap items-center gap-x-6 gap-y-3">
 	<h1>People</h1>
 	<ListSearch q={data.query.q} what="people" />
+	<a class="btn" href={resolve('/audit')}>Who did what</a>
 </div>
 <div class="grid gap-10 lg:grid-cols-[1fr_22rem]">
 	<div class="overflow-x-auto">

@@ -15,7 +15,11 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 		accepted: page.acceptances.at(-1) ?? null
 	});
 	return {
-		hop: { id: hop.id, name: hop.name, sites: hop.sites, practice: hop.practice },
+		hop: {
+			...{ id: hop.id, name: hop.name, sites: hop.sites },
+			...{ practice: hop.practice, archived: hop.archived }
+		},
+		mayPlan: page.rights.plan,
 		stages,
 		revisionNumber: revision?.number ?? null,
 		standing: `${revision?.id ?? 'none'}/${page.acceptances.length}`

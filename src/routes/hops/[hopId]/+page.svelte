@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
 	import { ENDS } from '#core/ends';
+	import HopTools from '$lib/ui/hop/HopTools.svelte';
 	import KeepHere from '$lib/ui/hop/KeepHere.svelte';
 	import { STAGE_WORDS } from '$lib/ui/hop/stageWords';
 
@@ -47,6 +48,9 @@
 		{/each}
 	</div>
 	<KeepHere hop={data.hop} standing={data.standing} />
+	{#if data.mayPlan}
+		<HopTools hop={data.hop} hasHistory={data.revisionNumber !== null} />
+	{/if}
 	<p class="text-quiet text-sm">
 		At a desk, take either end: the other one stays in view on the right.
 	</p>

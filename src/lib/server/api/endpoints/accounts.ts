@@ -1,3 +1,4 @@
+import { listAudit, type AuditQuery } from '../../services/auditTrail';
 import { countAddressAttempt } from '../../auth/signInLimit';
 import type { Role } from '../../auth/roles';
 import {
@@ -25,6 +26,7 @@ import {
 import { addPasskey, offerPasskey, removePasskey } from '../../services/passkeys';
 import {
 	accountSchema,
+	auditSchema,
 	ownPasswordSchema,
 	pageSchema,
 	passkeySchema,
@@ -231,6 +233,15 @@ export const accountEndpoints = [
 		access: 'signed-in',
 		query: pageSchema,
 		handle: ({ actor, query }) => listPeople(actor, query)
+	}),
+	endpoint<unknown, AuditQuery>({
+		method: 'GET',
+		path: '/audit',
+		tag: 'Accounts',
+		summary: 'Who did what, newest first, a page at a time (administrators)',
+		access: 'signed-in',
+		query: auditSchema,
+		handle: ({ actor, query }) => listAudit(actor, query)
 	}),
 	endpoint<Parameters<typeof createAccount>[1]>({
 		method: 'POST',

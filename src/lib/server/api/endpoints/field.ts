@@ -1,5 +1,7 @@
+import type { End } from '#core/ends';
 import {
 	acceptancesOf,
+	sendBack,
 	getAcceptance,
 	judgeHop,
 	signAcceptance,
@@ -14,7 +16,7 @@ import { gatherPack } from '../../services/pack';
 import { provenanceOf } from '../../services/provenance';
 import { checkRecord } from '../../services/verify';
 import { actOnSimulator, type SimulatorRequest } from '../../services/simulation';
-import { acceptanceSchema, packQuerySchema } from '../../schemas/inputs';
+import { acceptanceSchema, packQuerySchema, sendBackSchema } from '../../schemas/inputs';
 import { joi } from '../../schemas/joi';
 import { recordBatchSchema, simulatorSchema } from '../../schemas/records';
 import { inWorker } from '../../jobs/pool';
@@ -103,6 +105,15 @@ export const fieldEndpoints = [
 		summary: 'The newest signed acceptance',
 		access: 'signed-in',
 		handle: ({ actor, param }) => getAcceptance(actor, param('hopId'))
+	}),
+	endpoint<{ id: string; end: End; reason: string }>({
+		method: 'POST',
+		path: '/hops/:hopId/sent-back',
+		tag: 'Acceptance',
+		summary: 'Do not sign: send the hop back with the reason (acceptors)',
+		access: 'signed-in',
+		body: sendBackSchema,
+		handle: ({ actor, param, body }) => sendBack(actor, param('hopId'), body)
 	}),
 	endpoint({
 		method: 'GET',

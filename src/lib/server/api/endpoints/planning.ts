@@ -1,12 +1,16 @@
 import { catalogue } from '../../services/parts';
 import {
+	archiveHop,
+	copyHop,
 	createHop,
+	deleteHop,
 	getHop,
 	listHops,
 	listMembers,
 	setMembers,
 	updateHop,
-	type HopInput
+	type HopInput,
+	type HopQuery
 } from '../../services/hops';
 import {
 	compareRevisions,
@@ -17,8 +21,18 @@ import {
 } from '../../services/plans';
 import { interferenceOf } from '../../services/interference';
 import { startReplan } from '../../services/replans';
-import { createSite, getSite, listSites, updateSite, type SiteInput } from '../../services/sites';
 import {
+	createSite,
+	deleteSite,
+	getSite,
+	listSites,
+	updateSite,
+	type SiteInput
+} from '../../services/sites';
+import {
+	archiveSchema,
+	hopCopySchema,
+	hopListSchema,
 	hopSchema,
 	memberSchema,
 	pageNumber,
@@ -75,13 +89,22 @@ export const planningEndpoints = [
 		body: siteSchema,
 		handle: ({ actor, param, body }) => updateSite(actor, param('siteId'), body)
 	}),
-	endpoint<undefined, ListQuery>({
+	endpoint({
+		method: 'DELETE',
+		path: '/sites/:siteId',
+		tag: 'Planning',
+		summary: 'Delete a site at which no hop stands (planners)',
+		access: 'signed-in',
+		status: 204,
+		handle: ({ actor, param }) => deleteSite(actor, param('siteId'))
+	}),
+	endpoint<undefined, HopQuery>({
 		method: 'GET',
 		path: '/hops',
 		tag: 'Planning',
-		summary: 'Hops you work on, newest change first, a page at a time',
+		summary: 'Hops you work on, by standing and in an order, a page at a time',
 		access: 'signed-in',
-		query: pageSchema,
+		query: hopListSchema,
 		handle: ({ actor, query }) => listHops(actor, query)
 	}),
 	endpoint<HopInput>({
@@ -112,6 +135,35 @@ export const planningEndpoints = [
 		mostBodyBytes: LONG_BODY_BYTES,
 		body: hopSchema,
 		handle: ({ actor, param, body }) => updateHop(actor, param('hopId'), body)
+	}),
+	endpoint<{ name: string }>({
+		method: 'POST',
+		path: '/hops/:hopId/copy',
+		tag: 'Planning',
+		summary: 'Make another hop with the same plan between the same sites (planners)',
+		access: 'signed-in',
+		body: hopCopySchema,
+		status: 201,
+		handle: ({ actor, param, body }) => copyHop(actor, param('hopId'), body.name)
+	}),
+	endpoint<{ archived: boolean }>({
+		method: 'PUT',
+		path: '/hops/:hopId/archived',
+		tag: 'Planning',
+		summary: 'Put a hop away, out of the list, or take it out again (planners)',
+		access: 'signed-in',
+		body: archiveSchema,
+		status: 204,
+		handle: ({ actor, param, body }) => archiveHop(actor, param('hopId'), body.archived)
+	}),
+	endpoint({
+		method: 'DELETE',
+		path: '/hops/:hopId',
+		tag: 'Planning',
+		summary: 'Delete a hop of which nothing is issued and nothing recorded (planners)',
+		access: 'signed-in',
+		status: 204,
+		handle: ({ actor, param }) => deleteHop(actor, param('hopId'))
 	}),
 	endpoint({
 		method: 'GET',

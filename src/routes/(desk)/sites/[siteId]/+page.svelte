@@ -2,6 +2,7 @@
 	import { goto } from '$app/navigation';
 	import { resolve } from '$app/paths';
 	import SiteForm from '$lib/ui/form/SiteForm.svelte';
+	import DeleteSite from '$lib/ui/form/DeleteSite.svelte';
 	import Attachments from '$lib/ui/form/Attachments.svelte';
 	import { fixed } from '$lib/ui/format';
 	import { measure } from '$lib/ui/units.svelte';
@@ -25,6 +26,8 @@
 		<dd>{data.site.notes || '—'}</dd>
 		<dt class="text-quiet">Mount pipe</dt>
 		<dd class="num">{measure(data.site.conditions.pipeDiameterMm, 'mm', 0)}</dd>
+		<dt class="text-quiet">Top of the mast</dt>
+		<dd class="num">{measure(data.site.conditions.mastHeightM, 'm', 1)} above ground</dd>
 		<dt class="text-quiet">Supply</dt>
 		<dd class="num">
 			{data.site.conditions.supplyV === null ? '—' : `${fixed(data.site.conditions.supplyV, 0)} V`}
@@ -36,3 +39,4 @@
 	</dl>
 {/if}
 <Attachments siteId={data.site.id} attachments={data.attachments} mayEdit={data.mayEdit} />
+{#if data.mayEdit}<DeleteSite site={data.site} />{/if}
