@@ -4,7 +4,7 @@
 	import { onMount, tick } from 'svelte';
 	import { setPerson } from '$lib/ui/api';
 	import { usedBy } from '$lib/ui/frame/device';
-	import { focusHeading, keepFocus } from '$lib/ui/frame/focus';
+	import { focusHeading, focusNamed, keepFocus } from '$lib/ui/frame/focus';
 	import SessionEnded from '$lib/ui/frame/SessionEnded.svelte';
 	import ShortcutList from '$lib/ui/frame/ShortcutList.svelte';
 	import { shortcuts } from '$lib/ui/frame/shortcuts.svelte';
@@ -25,11 +25,11 @@
 			for (const stop of stops) stop();
 		};
 	});
-	// Another page begins with its title; a page that came afresh is left to the browser.
+	// Another page begins with its title, or with the place that was asked for; a page that came afresh is left to the browser.
 	afterNavigate(async ({ from, to, type }) => {
 		if (type === 'enter' || from?.url.pathname === to?.url.pathname) return;
 		await tick();
-		focusHeading(document.getElementById('work'));
+		if (!focusNamed(to?.url.hash ?? '')) focusHeading(document.getElementById('work'));
 	});
 </script>
 

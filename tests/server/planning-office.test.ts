@@ -15,6 +15,7 @@ import {
 	acceptWarnings,
 	call,
 	closingDb,
+	download,
 	hopBody,
 	newCaller,
 	newHop,
@@ -134,6 +135,27 @@ describe('terrain from GeoTIFF', () => {
 		// Row 5: 50 m, columns 2 to 30; the geodesic bulges south by less than a metre of height.
 		expect(heights[0]).toBeCloseTo(52, 0);
 		expect(heights[heights.length - 1]).toBeCloseTo(80, 0);
+	});
+
+	it('gives a site its ground height where none is typed, and says at the field where it knows none', async () => {
+		const { bytes, westDeg, northDeg } = tiff();
+		await addRaster(actor, `Ground ${randomUUID().slice(0, 8)}`, bytes);
+		const place = { latitudeDeg: northDeg - 0.1, longitudeDeg: westDeg + 0.2 };
+		const site = { name: `Typed ${randomUUID().slice(0, 8)}`, ...place, groundAmslM: null };
+		const made = await call<{ id: string; groundAmslM: number }>(planner, 'POST', '/sites', site);
+		// 1 m a column of 0.01° and 10 m a row: column 20 and row 10, whose middle this is.
+		expect([made.status, made.body.groundAmslM]).toEqual([201, 120]);
+		const away = { ...site, name: `${site.name} away`, latitudeDeg: 71, longitudeDeg: 140 };
+		const refused = await call(planner, 'POST', '/sites', away);
+		expect([refused.status, refused.error.fields[0]!.field]).toEqual([422, 'groundAmslM']);
+		const moved = { ...site, latitudeDeg: northDeg - 0.11, version: 1 };
+		const changed = await call<{ groundAmslM: number }>(
+			planner,
+			'PUT',
+			`/sites/${made.body.id}`,
+			moved
+		);
+		expect(changed.body.groundAmslM).toBe(130);
 	});
 
 	it('leaves out no-data and heights that are none, and fills them along a path', async () => {
@@ -417,6 +439,27 @@ describe('open formats', () => {
 			expect(after.body.plan).toEqual(before.body.plan);
 		}
 	);
+
+	it('the example files are taken in as they are, once sites of those names are there', async () => {
+		const own: Actor = { ...actor, userId: (await newCaller('planner')).userId };
+		const look = (
+			subject: 'sites' | 'hops',
+			text: string
+		): Promise<Pick<ImportAnswer, 'rows' | 'good' | 'bad'>> =>
+			importFrom(own, { subject, format: 'csv', text, commit: false, takeGood: false });
+		const example = async (subject: string): Promise<string> =>
+			new TextDecoder().decode(await download(planner, `/import/example?subject=${subject}`));
+		const sites = await look('sites', await example('sites'));
+		expect([sites.good, sites.rows.flatMap((row) => row.problems)]).toEqual([1, []]);
+		const tag = randomUUID().slice(0, 8);
+		await newSite(planner, { name: `A ${tag}` });
+		await newSite(planner, { name: `B ${tag}` });
+		const hops = (await example('hops'))
+			.replace(',North Skerry,South Head,', `,A ${tag},B ${tag},`)
+			.replace('North Skerry to South Head', `Hop ${tag}`);
+		const answer = await look('hops', hops);
+		expect([answer.good, answer.rows.flatMap((row) => row.problems)]).toEqual([1, []]);
+	});
 
 	it('sites as GPX keep name, place, height and notes', async () => {
 		const name = `Way <&> ${randomUUID().slice(0, 8)}`;

@@ -28,7 +28,7 @@ export const AUDIT_ACTIONS = {
 	'update-hop': 'changed the plan of',
 	'set-members': 'changed who works on',
 	'archive-hop': 'put away the hop',
-	'take-out-hop': 'took out again the hop',
+	'take-out-hop': 'brought back the hop',
 	'delete-hop': 'deleted the hop',
 	'import-hop': 'imported the hop',
 	'issue-revision': 'issued a plan revision of',

@@ -114,11 +114,14 @@ function text(most: number, label: string): Joi.StringSchema {
 	return joi.string().trim().allow('').max(most).default('').label(label);
 }
 
+const groundHeight = (): Joi.NumberSchema =>
+	joi.number().min(-430).max(8900).label('Ground height');
+
 export const siteSchema = joi.object({
 	name: joi.string().trim().min(2).max(80).required().label('Name').example('Tern Stack'),
 	latitudeDeg: joi.number().min(-90).max(90).required().label('Latitude').example(-46.2),
 	longitudeDeg: joi.number().min(-180).max(180).required().label('Longitude').example(-118.4),
-	groundAmslM: joi.number().min(-430).max(8900).required().label('Ground height').example(212),
+	groundAmslM: groundHeight().required().example(212),
 	notes: joi.string().trim().allow('').max(4000).default('').label('Notes'),
 	climate: joi
 		.object({
@@ -167,6 +170,11 @@ export const siteSchema = joi.object({
 		.default(UNKNOWN_CONDITIONS)
 		.label('Site conditions'),
 	version: joi.number().integer().min(1).label('Version')
+});
+
+/** A site as it is typed: without a ground height (null) it gets that of the terrain. */
+export const typedSiteSchema = siteSchema.keys({
+	groundAmslM: groundHeight().allow(null).required().example(212)
 });
 
 export const patternSchema = joi.object({

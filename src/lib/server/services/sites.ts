@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { requireMay, type Actor } from '../auth/actor';
 import { InUseError, unlessTaken } from '../db/taken';
 import { inTransaction, type Unit } from '../db/transaction';
-import { notFound, refusal } from '../errors';
+import { invalid, notFound, refusal } from '../errors';
 import { audit, auditEach } from '../repositories/audit';
 import {
 	findSite,
@@ -16,12 +16,16 @@ import {
 	type SiteContent
 } from '../repositories/sites';
 import { pageOf, type ListQuery, type Page } from './paging';
+import { groundAt } from './terrain';
 
 export type { Site };
 
 export interface SiteInput extends SiteContent {
 	version?: number;
 }
+
+/** A site as it is typed: without a ground height it gets that of the terrain. */
+export type TypedSite = Omit<SiteInput, 'groundAmslM'> & { groundAmslM: number | null };
 
 export async function listSites(actor: Actor, query: ListQuery): Promise<Page<Site>> {
 	requireMay(actor, 'read-hops');
@@ -35,8 +39,22 @@ export async function getSite(actor: Actor, id: string): Promise<Site> {
 	return site;
 }
 
-export async function createSite(actor: Actor, input: SiteInput): Promise<Site> {
+export async function createSite(actor: Actor, typed: TypedSite): Promise<Site> {
+	requireMay(actor, 'edit-sites');
+	const input = await withGround(typed);
 	return getSite(actor, await inTransaction((unit) => insertSite(actor, input, unit)));
+}
+
+async function withGround(typed: TypedSite): Promise<SiteInput> {
+	const { groundAmslM } = typed;
+	if (groundAmslM !== null) return { ...typed, groundAmslM };
+	const found = await groundAt(typed);
+	if (found === undefined) {
+		const message = 'No terrain is kept of this place: type the ground height.';
+		throw invalid([{ field: 'groundAmslM', message }]);
+	}
+	// To the decimetre, as the table keeps it.
+	return { ...typed, groundAmslM: Math.round(found * 10) / 10 };
 }
 
 /** The inner part of {@link createSite}, for callers that make several things or none. */
@@ -77,9 +95,10 @@ export async function insertSiteAs(
 	if (!(await findSite(id, unit))) await insertSite(actor, input, unit, id);
 }
 
-export async function updateSite(actor: Actor, id: string, input: SiteInput): Promise<Site> {
+export async function updateSite(actor: Actor, id: string, typed: TypedSite): Promise<Site> {
 	requireMay(actor, 'edit-sites');
 	const before = await getSite(actor, id);
+	const input = await withGround(typed);
 	const version = input.version ?? before.version;
 	const changed = await sayTaken(() =>
 		inTransaction((unit) => updateSiteRow(id, version, input, new Date(), unit))

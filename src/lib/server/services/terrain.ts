@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { GeoPoint } from '#core/geodesy/geodesic';
 import { inverseGeodesic } from '#core/geodesy/geodesic';
 import { sampleTerrain, type SampledProfile } from '#core/path/samplePath';
-import type { TerrainGrid } from '#core/path/terrainGrid';
+import { terrainHeightM, type TerrainGrid } from '#core/path/terrainGrid';
 import { requireMay, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
 import { invalid, notFound, refusal } from '../errors';
@@ -141,6 +141,16 @@ export async function rasterPicture(actor: Actor, id: string): Promise<Buffer> {
 		shades.set(id, picture);
 	}
 	return picture;
+}
+
+/** Ground height at a place from the finest raster that knows it, m; undefined where none does. */
+export async function groundAt(place: GeoPoint): Promise<number | undefined> {
+	const frames = (await listRasterFrames()).filter((row) => overlaps(rasterOf(row), place, place));
+	for (const row of frames.slice(0, MOST_GRIDS)) {
+		const heightM = terrainHeightM(await gridOf(row), place.latitudeDeg, place.longitudeDeg);
+		if (heightM !== undefined) return heightM;
+	}
+	return undefined;
 }
 
 /** Longest path that is sampled, km. */

@@ -8,6 +8,7 @@
 	} from '#core/budget/climate';
 	import { UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
 	import type { SiteValues } from '$lib/plan/resolve';
+	import { typedGridPlace } from '#core/geodesy/gridPlace';
 	import { typedCoordinate, type CoordinateKind } from '#core/geodesy/typedCoordinate';
 	import { callApi } from '../api';
 	import { fixed } from '../format';
@@ -67,9 +68,13 @@
 	function readAs(text: string, kind: CoordinateKind): string {
 		const deg = typedCoordinate(text, kind);
 		return deg === undefined || /^-?\d*(?:\.\d*)?$/.test(text.trim())
-			? 'Decimal, or degrees, minutes and seconds'
+			? kind === 'latitude'
+				? 'Decimal, or degrees, minutes and seconds, or UTM: 20G 350000 4880000'
+				: 'Decimal, or degrees, minutes and seconds'
 			: `read as ${fixed(deg, 6)}°`;
 	}
+	/** A place on the grid is typed whole, in the field of the latitude. */
+	const onGrid = $derived(typedGridPlace(draft.values.latitudeDeg));
 	const saving = new Saving();
 
 	async function save(event: SubmitEvent): Promise<void> {
@@ -78,8 +83,13 @@
 		const body = {
 			...place,
 			// What cannot be read as a place goes as it is typed: the server says at its field what is wrong.
-			latitudeDeg: typedCoordinate(place.latitudeDeg, 'latitude') ?? place.latitudeDeg,
-			longitudeDeg: typedCoordinate(place.longitudeDeg, 'longitude') ?? place.longitudeDeg,
+			latitudeDeg:
+				onGrid?.latitudeDeg ?? typedCoordinate(place.latitudeDeg, 'latitude') ?? place.latitudeDeg,
+			longitudeDeg:
+				onGrid?.longitudeDeg ??
+				typedCoordinate(place.longitudeDeg, 'longitude') ??
+				place.longitudeDeg,
+			groundAmslM: place.groundAmslM.trim() === '' ? null : place.groundAmslM,
 			climate: unsaid(climate, 'source'),
 			conditions: unsaid(conditions, 'earthPoint', 'indoorPlace', 'access', 'hazards'),
 			...(site ? { version: site.version } : {})
@@ -107,7 +117,9 @@
 			label="Latitude"
 			unit="° north positive"
 			name="latitudeDeg"
-			hint={readAs(draft.values.latitudeDeg, 'latitude')}
+			hint={onGrid
+				? `read as ${fixed(onGrid.latitudeDeg, 6)}° and ${fixed(onGrid.longitudeDeg, 6)}°`
+				: readAs(draft.values.latitudeDeg, 'latitude')}
 			bind:value={draft.values.latitudeDeg}
 			error={saving.errorAt('latitudeDeg')}
 		/>
@@ -115,7 +127,9 @@
 			label="Longitude"
 			unit="° east positive"
 			name="longitudeDeg"
-			hint={readAs(draft.values.longitudeDeg, 'longitude')}
+			hint={onGrid
+				? 'From the place on the grid beside it'
+				: readAs(draft.values.longitudeDeg, 'longitude')}
 			bind:value={draft.values.longitudeDeg}
 			error={saving.errorAt('longitudeDeg')}
 		/>
@@ -123,6 +137,7 @@
 			label="Ground height"
 			quantity="m"
 			unit="a.m.s.l."
+			hint="Left empty, it is taken from the terrain"
 			name="groundAmslM"
 			bind:value={draft.values.groundAmslM}
 			error={saving.errorAt('groundAmslM')}

@@ -7,18 +7,27 @@ function focus(heading: HTMLElement): void {
 	heading.scrollIntoView({ block: 'nearest' });
 }
 
+function decoded(text: string): string {
+	try {
+		return decodeURIComponent(text);
+	} catch {
+		return text;
+	}
+}
+
+/** Gives the focus to the place of this page that an address names, such as `#XPD`: whether there is one. */
+export function focusNamed(hash: string): boolean {
+	const id = hash.slice(1);
+	const place = id ? (document.getElementById(id) ?? document.getElementById(decoded(id))) : null;
+	if (place) focus(place);
+	return place !== null;
+}
+
 /** Brings the first heading of a place into view and gives it the focus: a new step begins with its title. */
 export function focusHeading(within: ParentNode | null | undefined): void {
 	const heading =
 		within?.querySelector<HTMLElement>('h1') ?? within?.querySelector<HTMLElement>(HEADINGS);
 	if (heading) focus(heading);
-}
-
-/** The place of this page that a link led to, where it has just been followed. */
-function targetOf(link: HTMLElement): HTMLElement | null {
-	const hash = link instanceof HTMLAnchorElement ? link.hash : '';
-	if (!hash || hash !== location.hash) return null;
-	return document.getElementById(decodeURIComponent(hash.slice(1)));
 }
 
 const isOff = (element: Element): boolean =>
@@ -52,11 +61,10 @@ export function keepFocus(): () => void {
 	const look = (): void => {
 		if (!last || document.activeElement !== document.body) return;
 		if (!last.isConnected) {
-			const target = targetOf(last);
 			last = undefined;
 			const place = around.find((one) => one.isConnected && one.querySelector(HEADINGS));
 			const heading = place?.querySelector<HTMLElement>(HEADINGS);
-			if (target ?? heading) focus((target ?? heading)!);
+			if (heading) focus(heading);
 		} else if (!isOff(last)) last.focus({ preventScroll: true });
 	};
 	const observer = new MutationObserver(look);

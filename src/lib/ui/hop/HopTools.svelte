@@ -60,7 +60,7 @@
 			class="btn"
 			disabled={working.busy}
 			onclick={() => void putAway(!hop.archived)}
-			>{hop.archived ? 'Take it out again' : 'Put it away'}</button
+			>{hop.archived ? 'Bring it back' : 'Put it away'}</button
 		>
 		{#if !hasHistory}
 			<button type="button" class="btn" disabled={working.busy} onclick={() => (deleting = true)}

@@ -3,6 +3,7 @@
 	import { callApi, troubleOf, uploadFile } from '$lib/ui/api';
 	import type { Provenance } from '#core/provenance/provenance';
 	import ImportNote from '$lib/ui/frame/ImportNote.svelte';
+	import ColumnList from '$lib/ui/form/ColumnList.svelte';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { pickedFile } from '$lib/ui/form/pickedFile';
 	import SelectField from '$lib/ui/form/SelectField.svelte';
@@ -115,7 +116,7 @@
 <h1 class="mb-5">Import and export</h1>
 <div class="grid gap-10 lg:grid-cols-2">
 	<section aria-labelledby="out-title">
-		<h2 id="out-title">Take out</h2>
+		<h2 id="out-title">Export</h2>
 		<p class="text-quiet mt-1 max-w-prose text-sm">
 			All sites, or the hops you work on with their whole plans. CSV, GeoJSON and JSON come back
 			without loss; GPX carries places only.
@@ -148,6 +149,15 @@
 				/>
 				<SelectField label="Format" name="format" bind:value={format} options={FORMATS} />
 			</div>
+			{#if data.guides && format === 'csv'}
+				{@const what = subject === 'hops' ? 'hops' : 'sites'}
+				<ColumnList subject={what} columns={data.guides[what]} />
+				<p class="text-sm">
+					<a class="underline" href="/api/v1/import/example?subject={what}" download
+						>An example file of {what}</a
+					> to fill in.
+				</p>
+			{/if}
 			<label class="btn btn-main mt-4 focus-within:outline-3">
 				{busy ? 'Reading …' : 'Choose a file'}
 				<input

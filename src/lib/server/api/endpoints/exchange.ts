@@ -1,6 +1,7 @@
 import joiToJson from 'joi-to-json';
 import { joi, uuid } from '../../schemas/joi';
 import { hopSchema, siteSchema } from '../../schemas/inputs';
+import { exampleCsv } from '../../formats/columnGuide';
 import { FORMATS, type Format, type Subject } from '../../formats/importFile';
 import { exportAs } from '../../services/exchange';
 import { importFrom, startImport, type ImportRequest } from '../../services/importJob';
@@ -37,6 +38,22 @@ export const exchangeEndpoints = [
 				}
 			});
 		}
+	}),
+	endpoint<undefined, { subject: Subject }>({
+		method: 'GET',
+		path: '/import/example',
+		tag: 'Open formats',
+		summary: 'A CSV file of one made-up row with every column that an import knows',
+		access: 'signed-in',
+		query: joi.object({ subject }),
+		produces: 'text/csv',
+		handle: ({ query }) =>
+			new Response(exampleCsv(query.subject), {
+				headers: {
+					'content-type': 'text/csv; charset=utf-8',
+					'content-disposition': `attachment; filename="example-${query.subject}.csv"`
+				}
+			})
 	}),
 	endpoint<{ subject: Subject; format: Format; text: string; commit: boolean; takeGood: boolean }>({
 		method: 'POST',

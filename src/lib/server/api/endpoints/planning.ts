@@ -27,7 +27,7 @@ import {
 	getSite,
 	listSites,
 	updateSite,
-	type SiteInput
+	type TypedSite
 } from '../../services/sites';
 import {
 	archiveSchema,
@@ -38,7 +38,7 @@ import {
 	pageNumber,
 	pageSchema,
 	revisionSchema,
-	siteSchema
+	typedSiteSchema
 } from '../../schemas/inputs';
 import { joi, uuid } from '../../schemas/joi';
 import type { ListQuery } from '../../services/paging';
@@ -62,13 +62,13 @@ export const planningEndpoints = [
 		query: pageSchema,
 		handle: ({ actor, query }) => listSites(actor, query)
 	}),
-	endpoint<SiteInput>({
+	endpoint<TypedSite>({
 		method: 'POST',
 		path: '/sites',
 		tag: 'Planning',
 		summary: 'Make a site',
 		access: 'signed-in',
-		body: siteSchema,
+		body: typedSiteSchema,
 		status: 201,
 		handle: ({ actor, body }) => createSite(actor, body)
 	}),
@@ -80,13 +80,13 @@ export const planningEndpoints = [
 		access: 'signed-in',
 		handle: ({ actor, param }) => getSite(actor, param('siteId'))
 	}),
-	endpoint<SiteInput>({
+	endpoint<TypedSite>({
 		method: 'PUT',
 		path: '/sites/:siteId',
 		tag: 'Planning',
 		summary: 'Change a site; the version says what the change is based on',
 		access: 'signed-in',
-		body: siteSchema,
+		body: typedSiteSchema,
 		handle: ({ actor, param, body }) => updateSite(actor, param('siteId'), body)
 	}),
 	endpoint({
