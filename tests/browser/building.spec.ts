@@ -120,6 +120,57 @@ test('a waveguide hop is built while its server is killed and comes back', async
 	await expect(b.page.getByRole('heading', { name: 'B is built' })).toBeVisible();
 });
 
+test('a packing list is counted by one thumb, each number typed, the next one by itself', async ({
+	browser
+}) => {
+	const planner = await person(browser, 'planner');
+	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', `Count ${randomUUID()}`);
+	const { page } = await person(browser, 'crew-a', { width: 390, height: 844 });
+	await open(page, `/hops/${hopId}/a/build`);
+	await page.locator('nav button[data-step=packing]').click();
+	const list = page.getByTestId('packing').getByRole('listitem');
+	const total = await list.count();
+	await page.getByRole('button', { name: 'Count by number pad' }).click();
+	const pad = page.getByTestId('count-pad');
+	const key = (name: string): Promise<void> =>
+		pad.getByRole('button', { name, exact: true }).click();
+	// Nothing stands there already, and without a number nothing is counted.
+	await expect(pad.getByLabel('Found')).toHaveValue('');
+	await key('Keep, next');
+	await expect(pad.getByRole('alert')).toContainText('0 where none is there');
+	const dialog = page.getByRole('dialog');
+	const title = (): Promise<string> => dialog.getByRole('heading').innerText();
+	const first = await title();
+	await key('Later');
+	await expect(dialog.getByRole('heading')).not.toHaveText(first);
+	/** Types what is listed, one more where that is asked for, and goes on; tells the taps. */
+	const count = async (more = 0): Promise<number> => {
+		const text = await pad.getByText(/listed [\d.]+/).innerText();
+		const found = String(Number(/listed ([\d.]+)/.exec(text)![1]) + more);
+		for (const digit of found) await key(digit === '.' ? 'Decimal point' : digit);
+		await pad.getByRole('button', { name: /^Keep/ }).click();
+		return found.length + 1;
+	};
+	await count(1);
+	await expect(pad.getByRole('status')).toContainText('1 more than listed');
+	await key('Count it again');
+	await count();
+	await expect(pad.getByRole('status')).toContainText('As listed.');
+	let taps = 0;
+	let digits = 0;
+	for (let i = 1; i < total; i += 1) {
+		const used = await count();
+		taps += used;
+		digits += used - 1;
+	}
+	// Of each thing its number and one press: nothing was ticked for all, nothing counted twice.
+	expect(taps).toBe(digits + total - 1);
+	await expect(dialog.getByRole('heading')).toHaveText('All is counted');
+	await pad.getByRole('button', { name: 'Back to the list' }).click();
+	await expect(list.and(page.locator('[data-verdict=good]'))).toHaveCount(total);
+	await expect(page.locator('nav button[data-step=packing] .sr-only')).toHaveText(', done');
+});
+
 test('mistakes are found at the step where they happen', async ({ browser }) => {
 	test.setTimeout(360_000);
 	const planner = await person(browser, 'planner');

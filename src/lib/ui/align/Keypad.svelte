@@ -40,7 +40,7 @@
 		<div class="flex items-center gap-3">
 			<input
 				id="keypad-value"
-				class="input num h-16! flex-1 text-right text-4xl! font-bold"
+				class="input num h-16! min-w-0 flex-1 text-right text-4xl! font-bold"
 				inputmode="none"
 				autocomplete="off"
 				bind:value
@@ -53,7 +53,7 @@
 					}
 				}}
 			/>
-			<span class="num w-12 text-xl">{unit}</span>
+			<span class="num min-w-12 text-xl">{unit}</span>
 		</div>
 		{#if error}
 			<p id="keypad-error" class="trouble font-semibold" role="alert">

@@ -4,6 +4,8 @@
 	import { typedNumber } from '../align/numberInput';
 	import { pickedFile } from '../form/pickedFile';
 	import type { LiveHop } from '../hop/liveHop.svelte';
+	import { tick } from 'svelte';
+	import CountPad from './CountPad.svelte';
 	import PhotoStrip from './PhotoStrip.svelte';
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
@@ -18,6 +20,23 @@
 	let photoIds: string[] = $state([]);
 	let problem: { code: string; text: string } | undefined = $state();
 	let fileProblem: string | undefined = $state();
+
+	let counting = $state(false);
+	const uncounted = $derived(lines.filter(({ verdict }) => verdict === 'open').length);
+	const found = (line: ReceivedLine, count: number): void =>
+		void live.add(end, 'received', {
+			...{ code: line.code, name: line.name, found: count },
+			...{ condition: 'good', note: '', photoIds: [] }
+		});
+
+	/** What is typed next is the next one that is not counted. */
+	function goOn(from: ReceivedLine): void {
+		const at = lines.findIndex(({ code }) => code === from.code);
+		const next = [...lines.slice(at + 1), ...lines.slice(0, at)].find(
+			({ code, verdict }) => verdict === 'open' && typed[code] === undefined
+		);
+		if (next) document.getElementById(`found-${next.code}`)?.focus();
+	}
 
 	function keep(line: ReceivedLine, details: boolean): void {
 		const found = typedNumber(typed[line.code] ?? (details ? String(line.found ?? '') : ''));
@@ -78,6 +97,21 @@
 	}
 </script>
 
+{#if live.mayRecord && uncounted > 0}
+	<button type="button" class="btn btn-main mb-3 w-full sm:w-auto" onclick={() => (counting = true)}
+		>{uncounted === lines.length ? 'Count by number pad' : `Count the other ${uncounted}`}</button
+	>
+{/if}
+<CountPad
+	bind:open={counting}
+	{lines}
+	{unitText}
+	onfound={found}
+	onwrong={(line) => {
+		if (open !== line.code) openDetails(line);
+		void tick().then(() => document.getElementById(`note-${line.code}`)?.focus());
+	}}
+/>
 <ul class="border-line border-t" data-testid="packing">
 	{#each lines as line (line.code)}
 		<li class="border-line border-b py-2" data-verdict={line.verdict}>
@@ -100,7 +134,9 @@
 						value={typed[line.code] ?? (line.found === null ? '' : String(line.found))}
 						oninput={(event) => (typed = { ...typed, [line.code]: event.currentTarget.value })}
 						onkeydown={(event) => {
-							if (event.key === 'Enter') keep(line, false);
+							if (event.key !== 'Enter') return;
+							keep(line, false);
+							if (problem?.code !== line.code) goOn(line);
 						}}
 					/>
 					<button class="btn px-3" onclick={() => keep(line, false)}>Count</button>

@@ -152,7 +152,7 @@
 	/>
 	<fieldset class="border-line border-t pt-4">
 		<legend class="float-left mb-3 font-bold">Mount, earth and supply</legend>
-		<div class="clear-both grid gap-5 sm:grid-cols-4">
+		<div class="clear-both grid items-end gap-5 sm:grid-cols-4">
 			<TextField
 				label="Pipe diameter"
 				quantity="mm"
