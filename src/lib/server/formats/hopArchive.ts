@@ -9,7 +9,7 @@ import { archivedRecordsSchema, archiveSchema, archiveSignatureSchema } from '..
 import { planDraftSchema } from '../schemas/inputs';
 import { validate } from '../schemas/joi';
 import type { NewRecord } from '../services/feed';
-import type { SiteInput } from '../services/sites';
+import type { SiteContent } from '../repositories/sites';
 import { itemAt } from '#core/units/lists';
 import type { Provenance } from '#core/provenance/provenance';
 import {
@@ -40,7 +40,7 @@ export interface Archive {
 	/** Where the hop had come from before; absent in the first version. */
 	provenance?: Provenance | null;
 	people: { id: string; displayName: string }[];
-	sites: (SiteInput & { id: string })[];
+	sites: (SiteContent & { id: string; version?: number })[];
 	hop: {
 		id: string;
 		name: string;

@@ -1,4 +1,4 @@
-import type { SiteInput } from '../services/sites';
+import type { SiteContent } from '../repositories/sites';
 import { flatten, unflatten, type Flat } from './dotted';
 
 /** Columns of the site table and the fields they hold, in order. */
@@ -41,7 +41,7 @@ const FIELD_OF = new Map(SITE_COLUMNS);
 const COLUMN_OF = new Map(SITE_COLUMNS.map(([column, field]) => [field, column]));
 
 /** One site as a row of the table. */
-export function siteRow(site: Omit<SiteInput, 'version'>): Flat {
+export function siteRow(site: SiteContent): Flat {
 	const flat = flatten(site, []);
 	return Object.fromEntries(SITE_COLUMNS.map(([column, field]) => [column, flat[field] ?? '']));
 }
