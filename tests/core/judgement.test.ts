@@ -366,21 +366,21 @@ describe('the line of the lock', () => {
 		});
 		expect(names.length).toBeGreaterThan(2);
 		expect(line('lock-A', locks[0]!, locks[2]!)).toMatchObject({
-			measured: '0.0 dB change',
+			measured: 'no change',
 			verdict: 'missing',
 			reason: `Not at torque, or moved since: ${names.filter((_, i) => i !== 0 && i !== 2).join(', ')}.`
 		});
 	});
 
 	it('passes where the level held, and deviates with the way back where it did not', () => {
-		expect(line('lock-A', ...locks)).toMatchObject({ verdict: 'pass', measured: '0.0 dB change' });
+		expect(line('lock-A', ...locks)).toMatchObject({ verdict: 'pass', measured: 'no change' });
 		const last = locks.at(-1)![2] as Extract<Made, [unknown, 'lock-step', unknown]>[2];
 		const risen = line('lock-A', ...locks.slice(0, -1), [
 			'A',
 			'lock-step',
 			{ ...last, afterDbm: last.beforeDbm + 1 }
 		]);
-		expect(risen).toMatchObject({ verdict: 'deviation', measured: '+1.0 dB change' });
+		expect(risen).toMatchObject({ verdict: 'deviation', measured: '+1.0 dB' });
 		expect(risen!.reason).toContain('At A: the level rose by 1.0 dB');
 	});
 });

@@ -207,6 +207,9 @@ describe('the audit trail', () => {
 		const [role] = (await asked('action=change-role')).rows;
 		expect(role).toMatchObject({ did: 'changed the role of', more: 'from planner to technician' });
 		expect(role!.about).toContain('planner');
+		await call(boss, 'DELETE', '/me/sessions');
+		const [ended] = (await asked('action=end-sessions')).rows;
+		expect(ended).toMatchObject({ did: 'ended sessions of their own', about: null });
 		expect((await asked('q=nobody-of-this-name')).rows).toEqual([]);
 		expect((await call(boss, 'GET', '/audit?action=fly')).status).toBe(422);
 		expect((await call(planner, 'GET', '/audit')).status).toBe(403);

@@ -18,7 +18,7 @@ import { allInOperation, outOfOperation, radiosText } from '../record/radioState
 import { serviceKey } from '../budget/services';
 import { dishSuffix, dishWords, type DishNumber } from '../record/secondDish';
 import { levelOfReading } from '../record/levelOfReading';
-import { levelText, numberText } from '../units/text';
+import { levelChangeText, levelText, numberText } from '../units/text';
 import { carrierStates } from './carriers';
 import { overridesOf } from './overrides';
 import { judgeErrorTest, latestErrorTest, openClosingQuestions, snagsOf } from './closing';
@@ -386,8 +386,7 @@ function driftLine(state: HopState, end: End, dish: DishNumber): AcceptanceLine 
 		end,
 		label: `Aim held while fixing ${end}${dishWords(dish)}`,
 		planned: 'level after equals level before',
-		measured:
-			verdict.kind === 'nothing-yet' ? '' : `${numberText(verdict.totalDb, 1, true)} dB change`
+		measured: verdict.kind === 'nothing-yet' ? '' : levelChangeText(verdict.totalDb)
 	};
 	if (verdict.kind === 'nothing-yet') {
 		return {

@@ -13,6 +13,18 @@ export function numberText(value: number, digits: number, plus = false): string 
 	return plus && !zero ? `+${text}` : text;
 }
 
+/** A change of level below this, dB, is the meter's own: it is called none. */
+const LEAST_CHANGE_DB = 0.1;
+
+/**
+ * A change of level in words, one decimal; what a meter cannot tell from nothing is no change.
+ *
+ * @param changeDb any finite, dB
+ */
+export function levelChangeText(changeDb: number): string {
+	return Math.abs(changeDb) < LEAST_CHANGE_DB ? 'no change' : `${numberText(changeDb, 1, true)} dB`;
+}
+
 /**
  * A level with its unit, one decimal.
  *

@@ -58,7 +58,7 @@ type LineRow = {
 	id: number;
 	at: Date;
 	by: string | null;
-	action: AuditAction;
+	action: string;
 	subject: string;
 	userId: string | null;
 } & Record<'name' | 'code' | 'fromValue' | 'toValue' | 'role', string | null>;
@@ -136,6 +136,13 @@ async function namesOf(subjects: readonly string[]): Promise<Map<string, string>
 	return names;
 }
 
+/** What a line says was done; lines of other versions may tell of what this one does not know. */
+function didWords(action: string, self: boolean): string {
+	if (self && action === 'end-sessions') return 'ended sessions of their own';
+	const words: Readonly<Record<string, string>> = AUDIT_ACTIONS;
+	return words[action] ?? 'did something that this version has no words for to';
+}
+
 function lineOf(row: LineRow, names: ReadonlyMap<string, string>): AuditLine {
 	const { id, at, action, subject } = row;
 	const [kind, key] = subject.split(':');
@@ -149,7 +156,7 @@ function lineOf(row: LineRow, names: ReadonlyMap<string, string>): AuditLine {
 		id,
 		at,
 		by: row.by,
-		did: AUDIT_ACTIONS[action],
+		did: didWords(action, self),
 		about: self ? null : (named ?? null),
 		more
 	};

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { levelChangeText } from '#core/units/text';
 	import { ENDS, farEnd, type End } from '#core/ends';
 	import { discriminationOf } from '#core/guide/polarizationBench';
 	import { judgeDrift } from '#core/lock/drift';
@@ -13,7 +14,7 @@
 	import Notice from '../form/Notice.svelte';
 	import TextField from '../form/TextField.svelte';
 	import { Saving } from '../form/saving.svelte';
-	import { dbm, fixed } from '../format';
+	import { dbm } from '../format';
 	import DishSwitch from '../align/DishSwitch.svelte';
 	import { stageHrefOf, type BenchHop } from '../hop/benchHop';
 
@@ -204,7 +205,7 @@
 					<span class="num text-right text-sm">
 						{#if step}
 							{dbm(step.beforeDbm)} → {dbm(step.afterDbm)}<br />
-							<strong>{fixed(step.afterDbm - step.beforeDbm, 2, true)} dB</strong>
+							<strong>{levelChangeText(step.afterDbm - step.beforeDbm)}</strong>
 						{:else if i === nextIndex && beforeDbm !== null}
 							before {dbm(beforeDbm)}
 						{/if}
@@ -218,8 +219,9 @@
 			{:else}
 				<p class="font-semibold">
 					{verdict.advice}
-					{#if verdict.kind === 'held'}<span class="num">{fixed(verdict.totalDb, 2, true)} dB</span> over
-						all.{/if}
+					{#if verdict.kind === 'held'}Over all: <span class="num"
+							>{levelChangeText(verdict.totalDb)}</span
+						>.{/if}
 				</p>
 			{/if}
 		</div>
