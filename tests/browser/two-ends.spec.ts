@@ -67,6 +67,14 @@ test.describe.serial('two ends in two browsers', () => {
 		await expect(a.page.getByText('Hands off the dish')).toBeVisible();
 		await expect(b.page.getByText('Your move · you hold the baton')).toBeVisible();
 		await expect(a.page.getByRole('button', { name: 'Set the azimuth' })).toBeDisabled();
+
+		// Who waits asks for a level by a press; it is called for, read and told at both ends.
+		await a.page.getByRole('button', { name: 'Ask B for its level' }).click();
+		await expect(a.page.getByRole('button', { name: 'B was asked for its level' })).toBeDisabled();
+		await expect(b.page.getByTestId('alert')).toContainText('A asks for the level at B.');
+		await b.page.getByRole('button', { name: 'Read it for A' }).click();
+		await expect(b.page.getByTestId('level-wanted')).toHaveCount(0);
+		await expect(a.page.getByRole('button', { name: 'Ask B for its level' })).toBeEnabled();
 	});
 
 	test('a reading made without a connection waits on the device, survives a reload, and is sent once', async ({

@@ -35,6 +35,11 @@ describe('what calls somebody who waits', () => {
 	it('is the far end that asks, and the one that is done and needs a level', () => {
 		expect(at(['B', 'baton-request', {}], 'A')?.kind).toBe('asked');
 		expect(at(['B', 'aimed', {}], 'A')?.words).toBe('B is on its main lobe: read the level at A.');
+		expect(at(['B', 'level-request', {}], 'A')).toEqual({
+			kind: 'level-wanted',
+			words: 'B asks for the level at A.'
+		});
+		expect(at(['B', 'level-request', {}], 'B')).toBeNull();
 		expect(at(['B', 'aimed', {}], 'B')).toBeNull();
 		expect(at(['B', 'reading', reading(-50)], 'A')).toBeNull();
 	});

@@ -133,6 +133,7 @@ describe('before anything is recorded', () => {
 				levelIsFresh: false,
 				implausibleReading: false,
 				asksForBaton: false,
+				asksForLevel: false,
 				guidanceRead: false,
 				guidanceSeq: 0,
 				comparable: [],
@@ -408,6 +409,19 @@ describe('the baton in the state', () => {
 			['A', 'baton', { to: 'B', how: 'handed' }]
 		]);
 		expect([passed.baton, passed.ends.B.asksForBaton]).toEqual(['B', false]);
+		const wanted = after([['B', 'level-request', {}]]);
+		expect([wanted.ends.A.asksForLevel, wanted.ends.B.asksForLevel]).toEqual([false, true]);
+		// What is read at the end that asks is no answer; what is read at the other one is.
+		const own = after([
+			['B', 'level-request', {}],
+			['B', 'reading', reading(-60)]
+		]);
+		expect(own.ends.B.asksForLevel).toBe(true);
+		const told = after([
+			['B', 'level-request', {}],
+			['A', 'reading', reading(-60)]
+		]);
+		expect(told.ends.B.asksForLevel).toBe(false);
 		expect(after([['A', 'crew-mode', { crews: 1 }]]).crews).toBe(1);
 		expect(start.crews).toBe(2);
 	});

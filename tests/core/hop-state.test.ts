@@ -138,6 +138,7 @@ const SAMPLES: { [K in RecordKind]: RecordPayloads[K] } = {
 	},
 	baton: { to: 'B', how: 'handed' },
 	'baton-request': {},
+	'level-request': {},
 	aimed: {},
 	advice: { step: 'move', headline: 'x', why: [], probabilityOnMainLobe: null, boresight: null },
 	'mount-turn': { byDeg: 4, compassDeg: null, source: 'hand' },

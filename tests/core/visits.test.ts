@@ -93,6 +93,7 @@ describe('a record in words', () => {
 		],
 		['A', 'baton', { to: 'B', how: 'handed' }],
 		['B', 'baton-request', {}],
+		['B', 'level-request', {}],
 		['A', 'aimed', {}],
 		[
 			'A',
@@ -201,6 +202,7 @@ describe('a record in words', () => {
 			  "Sweep of tilt, 5 readings",
 			  "Baton handed to B",
 			  "Asks for the baton",
+			  "Asks for a level at A",
 			  "Alignment closed",
 			  "Advised: Move tilt",
 			  "Whole mount turned by +7.4°",

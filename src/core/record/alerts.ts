@@ -31,6 +31,8 @@ export function alertOf(record: FieldRecord, end: End): Alert | null {
 			return { kind: 'stop', words: `Hands off the dish: ${far} took the baton over.` };
 		case 'baton-request':
 			return { kind: 'asked', words: `${far} asks for the baton.` };
+		case 'level-request':
+			return { kind: 'level-wanted', words: `${far} asks for the level at ${end}.` };
 		case 'aimed':
 			return {
 				kind: 'level-wanted',

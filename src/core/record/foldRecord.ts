@@ -64,7 +64,7 @@ function heardOf(state: HopState, { seq, end, recordedAt }: FieldRecord): HopSta
 
 /** The hop of the first dishes after a record about a second one: who holds the baton, and that somebody worked there. */
 function besideIt(before: HopState, record: FieldRecord): HopState {
-	const heard = heardOf(changed(before, record), record);
+	const heard = answered(heardOf(changed(before, record), record), record);
 	return record.kind === 'baton' ? batonPassed(heard, record) : heard;
 }
 
@@ -100,6 +100,7 @@ function shared(
 			alignmentStateConfirmed: of.alignmentStateConfirmed,
 			lastRecordAt: of.lastRecordAt,
 			asksForBaton: of.asksForBaton,
+			asksForLevel: of.asksForLevel,
 			torqueTool: of.torqueTool,
 			stopCards: of.stopCards,
 			cardOverrides: of.cardOverrides,
@@ -260,6 +261,8 @@ function said(state: HopState, record: FieldRecord, findings: Findings): HopStat
 			return batonPassed(state, record);
 		case 'baton-request':
 			return keep({ asksForBaton: state.baton !== end });
+		case 'level-request':
+			return keep({ asksForLevel: true });
 		case 'crew-mode':
 			return { ...state, crews: record.payload.crews };
 		case 'remedy':
@@ -483,7 +486,15 @@ function readingTaken(state: HopState, record: FieldRecordOf<'reading'>): HopSta
 				? noted(record, payload)
 				: own.finalReading
 	});
-	return { ...next, unasked: next.ends[next.baton].watch.found };
+	const told = answered(next, record);
+	return { ...told, unasked: told.ends[told.baton].watch.found };
+}
+
+/** A level that was read, of whichever dish, is what the other end had asked for. */
+function answered(state: HopState, { kind, end }: FieldRecord): HopState {
+	const far = farEnd(end);
+	if (kind !== 'reading' || !state.ends[far].asksForLevel) return state;
+	return withEnd(state, far, { asksForLevel: false });
 }
 
 /** The dish stands where a sweep ended, and was read there. */

@@ -61,6 +61,8 @@ export interface EndState {
 	implausibleReading: boolean;
 	/** Whether the end without the baton has asked for it. */
 	asksForBaton: boolean;
+	/** Whether it has asked for a level of the other end that was not read there since. */
+	asksForLevel: boolean;
 	/** Readings that compare with each other, each at the place where the dish then stood. */
 	comparable: readonly PlacedReading[];
 	watch: Watch;
@@ -177,6 +179,7 @@ const EMPTY_END: EndState = {
 	levelIsFresh: false,
 	implausibleReading: false,
 	asksForBaton: false,
+	asksForLevel: false,
 	comparable: [],
 	watch: UNWATCHED,
 	guidanceSeq: 0,

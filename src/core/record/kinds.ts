@@ -1,7 +1,7 @@
 import type { Cause } from '../diagnose/causes/keys';
 import { CAUSE_TABLE } from '../diagnose/causes/table';
 import { findTest } from '../diagnose/sights';
-import type { Axis, End } from '../ends';
+import { farEnd, type Axis, type End } from '../ends';
 import { STOP_CARD_WORDS, unsafeAnswers, type StopCard } from '../safety/stopCards';
 import { levelText, numberText } from '../units/text';
 import { WORK, type Change } from './changes';
@@ -90,6 +90,11 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 		say: ({ to, how }) => (how === 'taken' ? `${to} takes the baton over` : `Baton handed to ${to}`)
 	},
 	'baton-request': { changes: NOTHING, needsBaton: false, say: () => 'Asks for the baton' },
+	'level-request': {
+		changes: NOTHING,
+		needsBaton: false,
+		say: (_, __, end) => `Asks for a level at ${farEnd(end)}`
+	},
 	aimed: { changes: NOTHING, needsBaton: true, say: () => 'Alignment closed' },
 	advice: {
 		changes: NOTHING,

@@ -79,6 +79,8 @@ export interface RecordPayloads {
 	baton: OfDish & { to: End; how?: 'handed' | 'taken' };
 	/** The end without the baton asks for it. */
 	'baton-request': Record<string, never>;
+	/** This end wants a level read at the other one. */
+	'level-request': Record<string, never>;
 	/** This end stands as the guidance wanted it; what that was is computed from the readings. */
 	aimed: { dish: 2 } | Record<string, never>;
 	/** What the guidance said when the person acted. */

@@ -77,6 +77,7 @@ const payloads: Record<RecordKind, Joi.ObjectSchema> = {
 		how: joi.string().valid('handed', 'taken').default('handed').label('How')
 	}),
 	'baton-request': joi.object({}),
+	'level-request': joi.object({}),
 	aimed: joi.object({}),
 	advice: joi.object({
 		step: joi.string().max(30).required().label('Step'),

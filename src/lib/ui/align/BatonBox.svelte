@@ -58,6 +58,15 @@
 	{/if}
 {/if}
 
+{#if crews === 2}
+	<button
+		class="btn btn-dashed"
+		disabled={bench.busy || own.asksForLevel}
+		onclick={() => void live.add(end, 'level-request', {})}
+		>{own.asksForLevel ? `${far} was asked for its level` : `Ask ${far} for its level`}</button
+	>
+{/if}
+
 <Sheet
 	bind:open={asking}
 	title="Take the baton over"

@@ -233,6 +233,14 @@
 >
 	<div class="contents xl:col-start-3 xl:row-start-1 xl:flex xl:flex-col xl:gap-6">
 		<div class="order-1 md:order-none md:col-start-2 md:row-start-1">
+			{#if live.state.ends[far].asksForLevel && live.mayRecord && !bench.running}
+				<div class="mb-3">
+					<Notice kind="caution">
+						<p class="mb-2" data-testid="level-wanted">{far} asks for the level at {end}.</p>
+						<button class="btn" disabled={bench.busy} onclick={readNow}>Read it for {far}</button>
+					</Notice>
+				</div>
+			{/if}
 			{#if askFirst}
 				<StopCardForm {end} {live} card="climb" />
 			{:else}
