@@ -90,6 +90,23 @@ const TABLE: [string, Role[], Act][] = [
 			)
 	],
 	[
+		'put a hop away or bring it back',
+		PLANNERS,
+		reaching((c) => call(c, 'PUT', `/hops/${hop.id}/archived`, { archived: false }), 204)
+	],
+	// Of who may, nobody gets further: a plan of it is issued.
+	['delete a hop', PLANNERS, reaching((c) => call(c, 'DELETE', `/hops/${hop.id}`), 409)],
+	['delete a site', PLANNERS, reaching((c) => call(c, 'DELETE', `/sites/${randomUUID()}`), 404)],
+	[
+		'send a hop back',
+		['acceptor'],
+		(c) =>
+			call(c, 'POST', `/hops/${hop.id}/sent-back`, {
+				...{ id: randomUUID(), end: 'A', reason: 'The label is missing.' }
+			})
+	],
+	['read the audit trail', ['administrator'], (c) => call(c, 'GET', '/audit')],
+	[
 		'set members',
 		['planner', 'administrator'],
 		(c) =>
@@ -101,6 +118,12 @@ const TABLE: [string, Role[], Act][] = [
 		'issue a revision',
 		['planner', 'administrator'],
 		(c) => call(c, 'POST', `/hops/${hop.id}/revisions`, { id: randomUUID(), version: hop.version })
+	],
+	// After a revision is issued: the copy sends on the same channel at the same sites.
+	[
+		'duplicate a hop',
+		PLANNERS,
+		(c) => call(c, 'POST', `/hops/${hop.id}/copy`, { name: `Copy ${randomUUID()}` })
 	],
 	[
 		'record on a real hop',
