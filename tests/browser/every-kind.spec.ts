@@ -158,7 +158,7 @@ test('a radio with its modem indoors, on a coaxial cable, from the crate to the 
 		`/hops/${hopId}`
 	);
 	const split = {
-		...{ radioCode: 'RU-07C', cableCode: 'CX-10', cableLengthM: 40, indoorUnitCode: 'IU-C7' },
+		...{ radioCode: 'RU-07C', cableCode: 'CX-10', cableLengthM: 46, indoorUnitCode: 'IU-C7' },
 		...{ secondDishCode: '', secondDishOffsetM: 0 }
 	};
 	await reissue(planner, hopId, {
