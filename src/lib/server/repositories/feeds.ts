@@ -6,7 +6,7 @@ import type { CardsStanding } from '#core/safety/cardRule';
 import { itemAt } from '#core/units/lists';
 import { run, select, selectOne, timeText } from '../db/sql';
 import { sayTaken } from '../db/table';
-import { feeds, fieldRecords, type FieldRecordRow } from '../db/tables';
+import { feeds, fieldRecords, type FeedRow, type FieldRecordRow } from '../db/tables';
 import { mayRunAgain, type Unit } from '../db/transaction';
 
 /** What the feed of a hop remembers of itself between two records. */
@@ -80,7 +80,18 @@ export function standingOf(hopId: string, row: StandingRow | undefined): FeedSta
 export const openSnagsIn = (text: string | null): OpenSnags =>
 	text === null ? {} : (JSON.parse(text) as OpenSnags);
 
-const textOf = (cards: CardsStanding | null): string | null => cards && JSON.stringify(cards);
+/** What a feed remembers, as its table keeps it. */
+const columnsOf = ({
+	ready,
+	cards,
+	openSnags,
+	...rest
+}: Omit<FeedStanding, 'accepted'>): Omit<FeedRow, 'hopId'> => ({
+	...rest,
+	...{ readyA: ready.A, readyB: ready.B },
+	cards: cards && JSON.stringify(cards),
+	openSnags: JSON.stringify(openSnags)
+});
 
 /** The feeds that new hops begin with, or that come with a hop from elsewhere. */
 export function insertFeeds(
@@ -88,42 +99,17 @@ export function insertFeeds(
 	unit: Unit
 ): Promise<void> {
 	return feeds.add(
-		added.map(
-			({ hopId, lastSeq, baton, ready, openVisit, cards, openSnags, sentBack, digest }) => ({
-				...{ hopId, lastSeq, baton, openVisit, digest, cards: textOf(cards) },
-				openSnags: JSON.stringify(openSnags),
-				sentBack,
-				...{ readyA: ready.A, readyB: ready.B }
-			})
-		),
+		added.map(({ hopId, ...standing }) => ({ hopId, ...columnsOf(standing) })),
 		unit
 	);
 }
 
 export async function updateFeed(
 	hopId: string,
-	{
-		lastSeq,
-		baton,
-		ready,
-		openVisit,
-		cards,
-		openSnags,
-		sentBack,
-		digest
-	}: Omit<FeedStanding, 'accepted'>,
+	standing: Omit<FeedStanding, 'accepted'>,
 	unit: Unit
 ): Promise<void> {
-	await feeds.change(
-		{ hopId },
-		{
-			...{ lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit, digest },
-			cards: textOf(cards),
-			openSnags: JSON.stringify(openSnags),
-			sentBack
-		},
-		unit
-	);
+	await feeds.change({ hopId }, columnsOf(standing), unit);
 }
 
 /** An acceptance is signed: what it was sent back for is done with. */
@@ -150,16 +136,7 @@ const RECORD_COLUMNS = `id, hop_id, seq, revision_id, end, kind, payload, record
 export async function appendUnlessMoved(
 	rows: readonly StoredRecord[],
 	before: Pick<FeedStanding, 'lastSeq' | 'digest' | 'accepted'>,
-	{
-		lastSeq,
-		baton,
-		ready,
-		openVisit,
-		cards,
-		openSnags,
-		sentBack,
-		digest
-	}: Omit<FeedStanding, 'accepted'>
+	after: Omit<FeedStanding, 'accepted'>
 ): Promise<boolean> {
 	const values = rows.map((row) => [
 		...[row.id, row.hopId, row.seq, row.revisionId, row.end, row.kind, row.payload],
@@ -182,11 +159,9 @@ export async function appendUnlessMoved(
 				COMMIT;
 			END`,
 			{
-				...{ lastSeq, baton, readyA: ready.A, readyB: ready.B, openVisit, digest, values },
-				...{ hopId: itemAt(rows, 0).hopId, fromSeq: before.lastSeq, fromDigest: before.digest },
-				...{ accepted: before.accepted, movedOn: MOVED_ON, cards: textOf(cards) },
-				openSnags: JSON.stringify(openSnags),
-				sentBack
+				...columnsOf(after),
+				...{ values, hopId: itemAt(rows, 0).hopId, movedOn: MOVED_ON },
+				...{ fromSeq: before.lastSeq, fromDigest: before.digest, accepted: before.accepted }
 			}
 		)
 	);

@@ -6,7 +6,7 @@ import { readPlanted } from '#core/simulate/planted';
 import { MOST_PROFILE_POINTS } from '#core/path/samplePath';
 import { ROLES } from '../auth/roles';
 import { AUDIT_ACTIONS } from '../auditActions';
-import { HOP_SORTS, HOP_STANDINGS } from '../repositories/hops';
+import { HOP_SORTS, HOP_STANDINGS } from '../repositories/hopList';
 import { joi, uuid } from './joi';
 import { schemasOf } from './planFields';
 import { itemAt } from '#core/units/lists';

@@ -305,26 +305,16 @@ function revisionOf(
 	return id;
 }
 
-const stateOf = ({
-	lastSeq,
-	baton,
-	ready,
-	openVisit,
-	cards,
-	openSnags,
-	sentBack,
-	digest,
-	accepted
-}: FeedStanding): FeedState => ({
-	...{ lastSeq, openVisit, openSnags, sentBack, digest, accepted },
+const stateOf = ({ baton, ready, cards, ...rest }: FeedStanding): FeedState => ({
+	...rest,
 	rules: { baton, ready, takenAt: null, cards },
 	silentS: Infinity
 });
 
 /** What the feed remembers of a state. */
 const feedOf = ({
-	lastSeq,
 	rules: { baton, ready, cards },
+	lastSeq,
 	openVisit,
 	openSnags,
 	sentBack,

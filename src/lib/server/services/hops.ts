@@ -18,16 +18,14 @@ import {
 	insertMembers,
 	isMember,
 	membersOf,
-	pageOfHops,
 	replaceMembers,
 	removeHop,
 	setArchived,
 	updateHop as updateHopRow,
-	type HopChoice,
 	type HopRow,
-	type HopSummary,
 	type Member
 } from '../repositories/hops';
+import { pageOfHops, type HopChoice, type HopSummary } from '../repositories/hopList';
 import { findRecordPlace, type RecordPlace } from '../repositories/recordPlace';
 import { findSite, knownSiteIds, type Site } from '../repositories/sites';
 import { countUsers } from '../repositories/users';

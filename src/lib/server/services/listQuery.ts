@@ -17,7 +17,7 @@ export const listQuery = (url: URL, schema: Joi.ObjectSchema): ListQuery =>
 
 /** The same of the list of hops, with which of them and in which order. */
 export const hopListQuery = (url: URL): Required<Pick<HopQuery, 'standing' | 'sort'>> & ListQuery =>
-	asked(url, hopListSchema) as Required<Pick<HopQuery, 'standing' | 'sort'>> & ListQuery;
+	asked(url, hopListSchema) as ReturnType<typeof hopListQuery>;
 
 /** The same of the audit trail, with the action that is looked for. */
 export const auditQuery = (url: URL): AuditQuery => asked(url, auditSchema) as AuditQuery;

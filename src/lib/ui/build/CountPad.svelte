@@ -24,11 +24,12 @@
 	let lastCode: string | undefined = $state();
 
 	const waiting = $derived(lines.filter((line) => line.verdict === 'open'));
-	const current = $derived(
-		lines.find(({ code }) => code === again) ??
-			waiting.find(({ code }) => !left.includes(code)) ??
-			waiting[0]
-	);
+	/** What was left for later comes last, in the order it was left. */
+	const order = $derived([
+		...waiting.filter(({ code }) => !left.includes(code)),
+		...left.flatMap((code) => waiting.filter((line) => line.code === code))
+	]);
+	const current = $derived(lines.find(({ code }) => code === again) ?? order[0]);
 	const last = $derived(lines.find(({ code }) => code === lastCode));
 
 	function go(): void {
@@ -92,7 +93,6 @@
 					disabled={waiting.length < 2}
 					onclick={() => {
 						left = [...left.filter((code) => code !== line.code), line.code];
-						if (left.length >= waiting.length) left = [line.code];
 						go();
 					}}>Later</button
 				>

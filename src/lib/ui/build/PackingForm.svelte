@@ -23,11 +23,15 @@
 
 	let counting = $state(false);
 	const uncounted = $derived(lines.filter(({ verdict }) => verdict === 'open').length);
-	const found = (line: ReceivedLine, count: number): void =>
-		void live.add(end, 'received', {
-			...{ code: line.code, name: line.name, found: count },
-			...{ condition: 'good', note: '', photoIds: [] }
-		});
+	type Details = Pick<ReceivedLine, 'condition' | 'note' | 'photoIds'>;
+	function record(
+		{ code, name }: ReceivedLine,
+		found: number,
+		details: Details = { condition: 'good', note: '', photoIds: [] }
+	): void {
+		const { condition, note, photoIds } = details;
+		void live.add(end, 'received', { code, name, found, condition, note, photoIds: [...photoIds] });
+	}
 
 	/** What is typed next is the next one that is not counted. */
 	function goOn(from: ReceivedLine): void {
@@ -39,21 +43,16 @@
 	}
 
 	function keep(line: ReceivedLine, details: boolean): void {
-		const found = typedNumber(typed[line.code] ?? (details ? String(line.found ?? '') : ''));
-		if (found === undefined || found < 0) {
+		const count = typedNumber(typed[line.code] ?? (details ? String(line.found ?? '') : ''));
+		if (count === undefined || count < 0) {
 			problem = { code: line.code, text: 'Type the quantity you counted.' };
 			return;
 		}
 		problem = undefined;
-		void live.add(end, 'received', {
-			code: line.code,
-			name: line.name,
-			found,
-			condition: details ? condition : 'good',
-			note: details ? note.trim() : '',
-			photoIds: details ? photoIds : []
-		});
-		if (details) open = undefined;
+		if (details) {
+			record(line, count, { condition, note: note.trim(), photoIds });
+			open = undefined;
+		} else record(line, count);
 	}
 
 	function openDetails(line: ReceivedLine): void {
@@ -106,7 +105,7 @@
 	bind:open={counting}
 	{lines}
 	{unitText}
-	onfound={found}
+	onfound={record}
 	onwrong={(line) => {
 		if (open !== line.code) openDetails(line);
 		void tick().then(() => document.getElementById(`note-${line.code}`)?.focus());

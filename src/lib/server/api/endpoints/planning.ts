@@ -150,7 +150,7 @@ export const planningEndpoints = [
 		method: 'PUT',
 		path: '/hops/:hopId/archived',
 		tag: 'Planning',
-		summary: 'Put a hop away, out of the list, or take it out again (planners)',
+		summary: 'Put a hop away, out of the list, or bring it back (planners)',
 		access: 'signed-in',
 		body: archiveSchema,
 		status: 204,
