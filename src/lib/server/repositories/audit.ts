@@ -1,4 +1,4 @@
-import { AUDIT_ACTIONS, type AuditAction } from '../auditActions';
+import type { AuditAction } from '../auditActions';
 import { countRows, likePattern, select } from '../db/sql';
 import { auditTrail } from '../db/tables';
 import type { Unit } from '../db/transaction';
@@ -40,28 +40,22 @@ export async function isAudited(action: string): Promise<boolean> {
 	return line !== undefined;
 }
 
-/** One line of the trail, as people read it. */
-export interface AuditLine {
-	id: number;
-	at: Date;
-	/** Who did it; null where the program did, or nobody was signed in. */
-	by: string | null;
-	/** What was done, in words. */
-	did: string;
-	/** To what, by its name; null where it says nothing, or is nobody's name any more. */
-	about: string | null;
-	/** What else there is to say, in words. */
-	more: string | null;
-}
-
-type LineRow = {
+/** One line of the trail as it is kept, with the name that what it is about has now. */
+export interface AuditRow {
 	id: number;
 	at: Date;
 	by: string | null;
 	action: string;
 	subject: string;
 	userId: string | null;
-} & Record<'name' | 'code' | 'fromValue' | 'toValue' | 'role', string | null>;
+	nameNow: string | null;
+	/** From its details. */
+	name: string | null;
+	code: string | null;
+	fromValue: string | null;
+	toValue: string | null;
+	role: string | null;
+}
 
 /** Where the name of what a line is about stands now, by the first part of its subject. */
 const NAMED_IN: Record<string, string> = {
@@ -78,7 +72,7 @@ const NAMED_IN: Record<string, string> = {
 export async function pageOfAudit(
 	{ q, action }: { q: string; action?: AuditAction | undefined },
 	{ limit, offset, after }: Slice
-): Promise<Found<AuditLine>> {
+): Promise<Found<AuditRow>> {
 	const where: string[] = ['TRUE'];
 	const values: unknown[] = [];
 	if (q) {
@@ -101,7 +95,7 @@ export async function pageOfAudit(
 	]);
 	const last = Number(after);
 	const passed = after !== undefined && Number.isSafeInteger(last);
-	const rows = await select<LineRow>(
+	const rows = await select<Omit<AuditRow, 'nameNow'>>(
 		`SELECT p.*, u.display_name AS \`by\` FROM (
 			SELECT t.id, t.at, t.action, t.subject, t.user_id AS userId,
 				JSON_VALUE(t.detail, '$.name') AS name, JSON_VALUE(t.detail, '$.code') AS code,
@@ -116,7 +110,7 @@ export async function pageOfAudit(
 	return {
 		count: Math.min(count, COUNTED),
 		more: count > COUNTED,
-		rows: shown.map((row) => lineOf(row, names)),
+		rows: shown.map((row) => ({ ...row, nameNow: names.get(row.subject) ?? null })),
 		next: rows.length > limit ? String(shown.at(-1)!.id) : null
 	};
 }
@@ -134,30 +128,4 @@ async function namesOf(subjects: readonly string[]): Promise<Map<string, string>
 		for (const { id, name } of found) names.set(`${kind}:${id}`, name);
 	}
 	return names;
-}
-
-/** What a line says was done; lines of other versions may tell of what this one does not know. */
-function didWords(action: string, self: boolean): string {
-	if (self && action === 'end-sessions') return 'ended sessions of their own';
-	const words: Readonly<Record<string, string>> = AUDIT_ACTIONS;
-	return words[action] ?? 'did something that this version has no words for to';
-}
-
-function lineOf(row: LineRow, names: ReadonlyMap<string, string>): AuditLine {
-	const { id, at, action, subject } = row;
-	const [kind, key] = subject.split(':');
-	const self = kind === 'user' && key === row.userId;
-	const named = row.code ?? names.get(subject) ?? row.name ?? (kind === 'role' ? key : undefined);
-	const more =
-		row.fromValue !== null && row.toValue !== null
-			? `from ${row.fromValue} to ${row.toValue}`
-			: row.role;
-	return {
-		id,
-		at,
-		by: row.by,
-		did: didWords(action, self),
-		about: self ? null : (named ?? null),
-		more
-	};
 }
