@@ -64,6 +64,12 @@ const signed = (end: 'A' | 'B', name: string): Made => [
 	{ name, method: 'typed' }
 ];
 
+const tool = (end: 'A' | 'B', calibratedUntil = '2027-01-01'): Made => [
+	end,
+	'torque-tool',
+	{ serial: `TW-${end}`, calibratedUntil }
+];
+
 const aim: Aim = {
 	probability: 0.987,
 	sigmaBeamwidths: 0.046,
@@ -80,7 +86,9 @@ function finished(): HopState {
 	]);
 	const state = stateOf(
 		...both,
+		tool('A'),
 		...locksOf(input, 'A'),
+		tool('B'),
 		...locksOf(input, 'B'),
 		['A', 'reading', reading(plannedLevelDbm, 'final')],
 		['B', 'reading', reading(plan.received.B.plannedLevelDbm, 'final')],
@@ -123,6 +131,27 @@ describe('the judgement of a whole hop', () => {
 			'error-test'
 		]);
 		expect(deviations).toBe(5);
+	});
+});
+
+describe('the line of the torque tool', () => {
+	// The records of a feed are from the first day of 1970.
+	const locks = locksOf(input, 'A');
+	const simulated = locks.map(([end, kind, payload]): Made => [
+		...([end, kind, { ...payload, source: 'simulated' }] as Made)
+	]);
+
+	it.each<[string, Made[], string | undefined]>([
+		['nothing is tightened yet', [], undefined],
+		['it is recorded and in calibration', [tool('A', '1970-01-01'), ...locks], undefined],
+		['a simulator tightens', simulated, undefined],
+		['nobody recorded it', locks, 'not recorded'],
+		['it is recorded at the other end', [tool('B'), ...locks], 'not recorded'],
+		['its calibration had run out', [tool('A', '1969-12-31'), ...locks], 'TW-A, calibrated until']
+	])('where %s', (_, made, measured) => {
+		const found = line('torque-tool-A', ...made);
+		expect(found?.verdict).toBe(measured && 'deviation');
+		if (measured) expect(found!.measured).toContain(measured);
 	});
 });
 

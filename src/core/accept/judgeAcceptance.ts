@@ -56,6 +56,7 @@ export function judgeAcceptance(state: HopState): AcceptanceJudgement {
 				driftLine(hop, end, dish),
 				...torqueLines(hop, end, dish)
 			]),
+			...toolLines(state, end),
 			...besideLines(state, end),
 			operatingLine(state, end),
 			...serviceLines(state, end),
@@ -433,6 +434,32 @@ function torqueLines(state: HopState, end: End, dish: DishNumber): AcceptanceLin
 			measured: `${off.length} off`,
 			verdict: 'deviation',
 			reason: `${off.join('; ')}.`
+		}
+	];
+}
+
+/** Said only where fasteners were tightened by hand and the wrench was not recorded or no longer in calibration. */
+function toolLines(state: HopState, end: End): AcceptanceLine[] {
+	const tool = state.ends[end].torqueTool;
+	const byHand = hopsAt(state, end)
+		.flatMap(({ hop }) => currentLockSteps(hop, end))
+		.filter(({ source }) => source !== 'simulated');
+	const latest = byHand
+		.map(({ at }) => at)
+		.sort()
+		.at(-1);
+	if (latest === undefined || (tool && latest.slice(0, 10) <= tool.calibratedUntil)) return [];
+	return [
+		{
+			code: `torque-tool-${end}`,
+			end,
+			label: `Torque tool at ${end}`,
+			planned: 'recorded, in calibration',
+			measured: tool ? `${tool.serial}, calibrated until ${tool.calibratedUntil}` : 'not recorded',
+			verdict: 'deviation',
+			reason: tool
+				? `Used on ${latest.slice(0, 10)}: what it was set to is not proven.`
+				: 'Which wrench gave the torques, and until when it is calibrated, is not known.'
 		}
 	];
 }
