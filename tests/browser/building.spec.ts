@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { doStep, doSteps, freshHop } from './building';
-import { answerCard, api, expect, open, person, recordOperating, test } from './people';
+import { answerCard, api, atClosing, expect, open, person, recordOperating, test } from './people';
 import { startServer, type RunningServer } from './server';
 
 interface Kept {
@@ -270,6 +270,7 @@ test('mistakes are found at the step where they happen', async ({ browser }) => 
 
 	// Power control left on at the close.
 	await open(page, `/hops/${hopId}/a/accept`);
+	await atClosing(page, 'operating');
 	const back = page.getByTestId('operating-form');
 	await expect(back.getByRole('button', { name: 'Record the state of A' })).toBeDisabled();
 	await expect(back.getByTestId('not-answered')).toContainText('Not answered yet: 6.');

@@ -1,6 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { freshHop } from './building';
-import { confirmAlignmentState, expect, open, person, test } from './people';
+import {
+	atClosing,
+	confirmAlignmentState,
+	expect,
+	open,
+	person,
+	recordOperating,
+	test
+} from './people';
 
 test('a drawn signature keeps every stroke, and the final level shows where it was read', async ({
 	browser
@@ -13,14 +21,26 @@ test('a drawn signature keeps every stroke, and the final level shows where it w
 	await open(page, `/hops/${hopId}/a/accept`);
 
 	// Level first, operating state after it, then the rest.
-	const headings = await page.getByRole('heading', { level: 2 }).allInnerTexts();
-	expect(headings.indexOf('Final RSL at A')).toBeLessThan(
-		headings.indexOf('Back to operation at A')
-	);
+	const panel = page.getByTestId('next-step');
+	await expect(panel).toHaveAttribute('data-step', 'final-level');
 	await expect(page.getByTestId('final-level')).toHaveCount(0);
 	await page.getByRole('button', { name: 'Read the final level at A' }).click();
+	// Nothing was aligned: a level so far below stays in view where it was read, and is gone on from by hand.
 	await expect(page.getByTestId('final-level')).toContainText('dBm');
+	await expect(panel).toHaveAttribute('data-step', 'final-level');
+	await page.getByRole('button', { name: 'Go on: Back to operation at A' }).click();
+	await expect(panel.getByRole('heading', { name: 'Back to operation at A' })).toBeFocused();
+	// A test that nobody can run yet is put off; a look is not.
+	await atClosing(page, 'look');
+	await expect(page.getByRole('button', { name: /go on without/ })).toHaveCount(0);
+	await atClosing(page, 'test');
+	await page.getByRole('button', { name: 'No test yet: go on without' }).click();
+	await expect(panel).toHaveAttribute('data-step', 'operating');
+	await recordOperating(page, 'A');
+	await expect(page.getByTestId('just-done')).toContainText('Confirmed by the crew.');
+	await expect(panel).toHaveAttribute('data-step', 'look');
 
+	await atClosing(page, 'signature');
 	const box = page.getByTestId('crew-signature');
 	await box.getByLabel('Name of the signer').fill('Ode Larrin');
 	await box.getByRole('button', { name: 'Draw a signature' }).click();
@@ -56,7 +76,7 @@ test('a drawn signature keeps every stroke, and the final level shows where it w
 	expect((await inked())[0]).toBe(first);
 
 	await box.getByRole('button', { name: 'Sign for the crew' }).click();
-	await expect(box).toContainText('Ode Larrin');
+	await expect(page.getByTestId('just-done')).toContainText('Ode Larrin');
 	// It shows once it is on the device; what is looked at is what the server has.
 	await expect(page.getByTestId('record-state')).toContainText('all sent');
 	// What is kept is the picture of both strokes.

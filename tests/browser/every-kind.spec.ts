@@ -8,6 +8,7 @@ import {
 	open,
 	person,
 	proveServices,
+	readFinal,
 	recordOperating,
 	signAcceptance,
 	test
@@ -63,10 +64,7 @@ async function closeAndSign(browser: Browser, crews: Crews, hopId: string): Prom
 	for (const end of ENDS) {
 		const page = crews[end];
 		await open(page, pathOf(hopId, end, 'accept'));
-		await page.getByRole('button', { name: `Read the final level at ${end}` }).click();
-		await expect(
-			page.getByRole('button', { name: `Read the final level at ${end} again` })
-		).toBeVisible();
+		await readFinal(page, end);
 		await recordOperating(page, end);
 		await proveServices(page);
 		await closeEnd(page, end);

@@ -1,7 +1,18 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { freshHop } from './building';
-import { address, api, expect, hopIdOf, issue, open, person, readyToClimb, test } from './people';
+import {
+	address,
+	api,
+	atClosing,
+	expect,
+	hopIdOf,
+	issue,
+	open,
+	person,
+	readyToClimb,
+	test
+} from './people';
 
 test('a site form says what is wrong at its field, keeps the typing through a reload, then saves', async ({
 	browser
@@ -225,12 +236,25 @@ test('what a crew has typed or read at an end is there after a reload, and throw
 	// An answer of the closing, and the level before a fastener.
 	await open(page, `/hops/${hopId}/a/accept`);
 	const asked = page.getByTestId('operating-form').getByRole('group').first();
+	await atClosing(page, 'operating');
 	await asked.getByRole('button', { name: 'No' }).click();
 	await reload();
+	await atClosing(page, 'operating');
 	await expect(asked.getByRole('button', { name: 'No' })).toHaveAttribute('aria-pressed', 'true');
+	await atClosing(page, 'signature');
+	await page.getByLabel('Name of the signer').fill('Bram Tolley');
+	await reload();
+	await atClosing(page, 'signature');
+	await expect(page.getByLabel('Name of the signer')).toHaveValue('Bram Tolley');
 	await readyToClimb(page, 'A');
+	// The wrench first: it is kept while it is typed, and may be left out by who says so.
 	await open(page, `/hops/${hopId}/a/fix`);
 	await page.getByLabel('Torque tool, serial number').fill('TW-5');
+	await page.getByRole('button', { name: 'Record the tool' }).click();
+	await expect(page.getByText('The day on its label.')).toBeVisible();
+	await reload();
+	await expect(page.getByLabel('Torque tool, serial number')).toHaveValue('TW-5');
+	await page.getByRole('button', { name: 'Go on without' }).click();
 	await page.getByRole('button', { name: 'Read the level before' }).click();
 	const dialog = page.getByRole('dialog');
 	for (const key of ['1', 'Decimal point', '5']) {
@@ -242,7 +266,7 @@ test('what a crew has typed or read at an end is there after a reload, and throw
 	const before = await current.innerText();
 	await reload();
 	await expect(current).toHaveText(before, { useInnerText: true });
-	await expect(page.getByLabel('Torque tool, serial number')).toHaveValue('TW-5');
+	await page.getByRole('button', { name: 'Go on without' }).click();
 	await expect(page.getByRole('button', { name: 'Tightened: read the level after' })).toBeVisible();
 	// What changes a level makes it void: it is read anew.
 	const mended = { cause: 'film-left-in' };

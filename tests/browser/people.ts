@@ -123,25 +123,48 @@ export async function confirmAlignmentState(page: Page, end: 'A' | 'B'): Promise
 	await readyToClimb(page, end);
 }
 
+/** Takes up a step of an end’s closing, where the screen does not lead to it by itself. */
+export async function atClosing(page: Page, key: string): Promise<void> {
+	const row = page.locator(`[data-closing=${key}]`);
+	await expect(row).toBeVisible();
+	if ((await row.getAttribute('aria-current')) !== 'step') await row.click();
+	await expect(page.getByTestId('next-step')).toHaveAttribute('data-step', key);
+}
+
+/** Reads the final level of a dish of an end, at a practice hop. */
+export async function readFinal(page: Page, end: 'A' | 'B', dish: 1 | 2 = 1): Promise<void> {
+	const key = dish === 2 ? 'final-level-second' : 'final-level';
+	await atClosing(page, key);
+	const name = `Read the final level${dish === 2 ? ' of the second dish' : ''} at ${end}`;
+	await page.getByRole('button', { name, exact: true }).click();
+	await expect(page.locator(`[data-closing=${key}]`)).not.toHaveAttribute('data-state', 'open');
+}
+
 /** Every service of the plan proved at an end, where it names any. */
 export async function proveServices(page: Page): Promise<void> {
+	if (!(await page.locator('[data-closing=services]').count())) return;
+	await atClosing(page, 'services');
 	const form = page.getByTestId('service-check');
-	if (!(await form.count())) return;
 	for (const yes of await form.getByRole('button', { name: 'Yes', exact: true }).all()) {
 		await yes.click();
 	}
 	await form.getByRole('button', { name: 'Record the services' }).click();
-	await expect(form).toContainText('Each goes the way of the plan.');
+	await expect(page.locator('[data-closing=services]')).toHaveAttribute('data-state', 'done');
 }
 
 /** An end back in operation, of each radio as planned but for what the questions in `not` ask. */
 export async function recordOperating(page: Page, end: 'A' | 'B', not?: RegExp): Promise<void> {
+	await atClosing(page, 'operating');
 	const form = page.getByTestId('operating-form');
 	for (const asked of await form.getByRole('group').all()) {
 		const ask = (await asked.getAttribute('aria-label'))!;
 		await asked.getByRole('button', { name: not?.test(ask) ? 'No' : 'Yes', exact: true }).click();
 	}
 	await form.getByRole('button', { name: `Record the state of ${end}` }).click();
+	await expect(page.locator('[data-closing=operating]')).toHaveAttribute(
+		'data-state',
+		not ? 'off' : 'done'
+	);
 }
 
 /** The card before anyone climbs, answered at an end: asked on the screen too, where it was not. */

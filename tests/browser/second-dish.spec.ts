@@ -1,7 +1,7 @@
 import type { Browser } from '@playwright/test';
 import { closeEnd, fixBoth, fixDish, follow, toBench, type Crews } from './follow';
 import { buildBoth, freshHop } from './building';
-import { expect, open, person, recordOperating, signAcceptance, test } from './people';
+import { expect, open, person, readFinal, recordOperating, signAcceptance, test } from './people';
 
 const other = (end: 'A' | 'B'): 'A' | 'B' => (end === 'A' ? 'B' : 'A');
 
@@ -16,12 +16,7 @@ async function closeAndSign(browser: Browser, crews: Crews, hopId: string): Prom
 	for (const end of ['A', 'B'] as const) {
 		const page = crews[end];
 		await open(page, `/hops/${hopId}/${end.toLowerCase()}/accept`);
-		for (const of of ['', ' of the second dish']) {
-			await page.getByRole('button', { name: `Read the final level${of} at ${end}` }).click();
-			await expect(
-				page.getByRole('button', { name: `Read the final level${of} at ${end} again` })
-			).toBeVisible();
-		}
+		for (const dish of [1, 2] as const) await readFinal(page, end, dish);
 		await recordOperating(page, end);
 		await closeEnd(page, end);
 	}

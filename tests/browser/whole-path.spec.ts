@@ -6,6 +6,7 @@ import {
 	issue,
 	open,
 	person,
+	readFinal,
 	recordOperating,
 	signAcceptance,
 	test
@@ -66,8 +67,8 @@ test('plan, revision, sheet, align both ends, lock, accept, sign, download: by w
 		[a.page, 'A'],
 		[b.page, 'B']
 	] as const) {
+		await readFinal(page, end);
 		await recordOperating(page, end);
-		await page.getByRole('button', { name: `Read the final level at ${end}` }).click();
 		await closeEnd(page, end);
 		await expect(
 			page.getByTestId('judgement').locator('li', { hasText: `Level received at ${end}` })

@@ -13,6 +13,9 @@
 	import { AlignBench } from '../align/bench.svelte';
 	import ReadingSheet from '../align/ReadingSheet.svelte';
 	import { callApi } from '../api';
+	import KeptTyping from '../form/KeptTyping.svelte';
+	import { Draft } from '../form/draft.svelte';
+	import type { TypedSignature } from '../form/signature';
 	import AskFirst from '../form/AskFirst.svelte';
 	import Notice from '../form/Notice.svelte';
 	import NotHere from '../form/NotHere.svelte';
@@ -21,9 +24,7 @@
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import { SecondDishHop } from '../hop/secondDishHop.svelte';
 	import SendBack from './SendBack.svelte';
-	import ServiceCheck from './ServiceCheck.svelte';
-	import OperatingForm from './OperatingForm.svelte';
-	import ClosingForms from './ClosingForms.svelte';
+	import ClosingSteps from './ClosingSteps.svelte';
 	import ImportNote from '../frame/ImportNote.svelte';
 	import JudgementTable from './JudgementTable.svelte';
 	import SignatureBox from './SignatureBox.svelte';
@@ -84,16 +85,22 @@
 	const judgement = $derived(acceptance?.judgement ?? judgeAcceptance(live.recorded));
 	const levelOf = (dish: DishNumber): AcceptanceLine =>
 		judgement.lines.find(({ code }) => code === `level-${end}${dishSuffix(dish)}`)!;
-	const levelsRead = $derived(benches.every(({ dish }) => levelOf(dish).verdict !== 'missing'));
+	/** A crew is led through what its end owes; everybody else reads the judgement. */
+	const closing = $derived(!acceptance && live.mayRecord);
+	const missing = $derived(judgement.lines.filter(({ verdict }) => verdict === 'missing'));
 	/** The dish whose level is being typed. */
 	let finalOf: DishNumber = $state(1);
 	let finalOpen = $state(false);
 	const finalBench = $derived(benches.find(({ dish }) => dish === finalOf) ?? benches[0]!);
-	let causes: Record<string, string> = $state({});
-	let signature: { name: string; method: 'typed' | 'drawn'; drawing?: string } = $state({
-		name: untrack(() => signerName),
-		method: 'typed'
-	});
+	/** Causes and signature of the acceptor, of the whole hop at whichever end it is looked at. */
+	const draft = untrack(
+		() =>
+			new Draft(live.placeOf('A', 'acceptance'), {
+				causes: {} as Record<string, string>,
+				signature: { name: signerName, method: 'typed' } as TypedSignature
+			})
+	);
+	const { causes } = $derived(draft.values);
 	/** What the crew has written already stands in the field until it is changed. */
 	const given = $derived(
 		Object.fromEntries(judgement.lines.map((line) => [line.code, line.givenCause ?? '']))
@@ -129,21 +136,27 @@
 				id: requestId,
 				lastSeq: live.lastSeq,
 				causes: written,
-				signature
+				signature: draft.values.signature
 			});
 			await invalidateAll();
 		});
-		if (done) requestId = undefined;
+		if (!done) return;
+		requestId = undefined;
+		draft.clear();
 	}
 </script>
 
 <div class="end-{end} flex flex-col gap-7 pt-4">
 	<div>
-		<h1>{acceptance ? 'Accepted and signed' : 'Planned against measured'}</h1>
+		<h1>
+			{acceptance ? 'Accepted and signed' : closing ? `Close ${end}` : 'Planned against measured'}
+		</h1>
 		<p class="text-quiet mt-1">
 			{acceptance
 				? `By ${acceptance.signature.name}, ${moment(acceptance.signedAt)}, against plan revision ${acceptance.revisionNumber}. Frozen.`
-				: `Judged from the record as it stands, against plan revision ${live.revision.number}.`}
+				: closing
+					? 'What is owed here before an acceptor signs.'
+					: `Judged from the record as it stands, against plan revision ${live.revision.number}.`}
 		</p>
 		{#if acceptance && acceptance.origin.kind !== 'own'}
 			<p
@@ -198,52 +211,64 @@
 		<h2>{acceptance ? 'As it was accepted' : 'As it stands'}</h2>
 	{/if}
 
-	{#if !acceptance && live.mayRecord}
-		<section class="grid gap-6 md:grid-cols-2" aria-label="Closing this end">
-			<div class="flex flex-col gap-3">
-				<h2>Final RSL at {end}</h2>
+	{#if closing}
+		<ClosingSteps {end} {live} {judgement}>
+			{#snippet level({ dish, title })}
+				{@const { bench, name } = benches.find((one) => one.dish === dish)!}
+				{@const line = levelOf(dish)}
+				<h2>{title}</h2>
 				<p class="text-sm">
 					With both ends fixed and nobody touching a dish. The plan's level holds for the fixed
 					alignment power, so read it before ATPC takes over.
 				</p>
-				{#each benches as { dish, bench, name } (dish)}
-					{@const level = levelOf(dish)}
-					{#if dish === 2}<h3>Second dish</h3>{/if}
-					{#if level.measured}
-						<p data-testid="final-level" data-verdict={level.verdict}>
-							<strong class="num text-2xl">{level.measured}</strong>
-							<span class="text-quiet num">planned {level.planned}</span><br />
-							<span class={level.verdict === 'pass' ? '' : 'trouble font-semibold'}
-								>{level.verdict === 'pass' ? '' : '▲ '}{level.reason}</span
-							>
-						</p>
-					{/if}
-					<button
-						class="btn {level.verdict === 'missing' ? 'btn-main' : ''}"
-						disabled={bench.busy}
-						onclick={() => readFinal(dish)}
-					>
-						{bench.busy
-							? 'Reading …'
-							: level.measured && level.verdict !== 'missing'
-								? `Read the final level${name} at ${end} again`
-								: `Read the final level${name} at ${end}`}
-					</button>
-					{#if bench.message}<Notice kind="trouble">{bench.message}</Notice>{/if}
-				{/each}
-			</div>
-			<OperatingForm {end} {live} due={levelsRead} />
-			<ServiceCheck {end} {live} />
-			<div class="contents"><ClosingForms {end} {live} /></div>
-		</section>
+				<p class="num text-quiet">planned {line.planned}</p>
+				{#if line.measured}
+					<p data-testid="final-level" data-verdict={line.verdict}>
+						<strong class="num text-2xl">{line.measured}</strong><br />
+						<span class={line.verdict === 'pass' ? '' : 'trouble font-semibold'}
+							>{line.verdict === 'pass' ? '' : '▲ '}{line.reason}</span
+						>
+					</p>
+				{/if}
+				<button
+					class="btn {line.verdict === 'missing' ? 'btn-main btn-big' : ''}"
+					disabled={bench.busy}
+					onclick={() => readFinal(dish)}
+				>
+					{bench.busy
+						? 'Reading …'
+						: line.measured && line.verdict !== 'missing'
+							? `Read the final level${name} at ${end} again`
+							: `Read the final level${name} at ${end}`}
+				</button>
+				{#if bench.message}<Notice kind="trouble">{bench.message}</Notice>{/if}
+			{/snippet}
+			{#snippet after()}
+				{#if !judgement.complete}
+					<p>
+						The closing is done at both ends. {missing.length === 1
+							? 'One line below is'
+							: `${missing.length} lines below are`} still missing.
+					</p>
+				{:else if maySign}
+					<p>Nothing is missing.</p>
+					<a class="btn btn-main btn-big" href="#sign-title">Go on to sign</a>
+				{:else}
+					<p>Nothing is missing: an acceptor signs.</p>
+				{/if}
+			{/snippet}
+		</ClosingSteps>
 	{/if}
 
+	{#if closing}
+		<h2 class="-mb-4">Planned against measured</h2>
+	{/if}
 	<JudgementTable
 		lines={judgement.lines}
 		causes={acceptance?.causes ?? { ...given, ...causes }}
 		editable={!acceptance && maySign}
 		errorAt={(field) => signing.errorAt(field)}
-		oncause={(code, text) => (causes = { ...causes, [code]: text })}
+		oncause={(code, text) => (draft.values.causes = { ...causes, [code]: text })}
 	/>
 
 	{#if acceptance}
@@ -278,11 +303,15 @@
 			<h2 id="sign-title">Sign the acceptance</h2>
 			{#if !judgement.complete}
 				<p class="text-quiet">
-					Not yet: {judgement.lines.filter((line) => line.verdict === 'missing').length} lines above are
-					still missing.
+					Not yet: {missing.length === 1 ? '1 line above is' : `${missing.length} lines above are`} still
+					missing.
 				</p>
 			{/if}
-			<SignatureBox bind:signature errorAt={(field) => signing.errorAt(field)} />
+			<KeptTyping {draft} />
+			<SignatureBox
+				bind:signature={draft.values.signature}
+				errorAt={(field) => signing.errorAt(field)}
+			/>
 			{#if signing.message}<Notice kind="trouble">{signing.message}</Notice>{/if}
 			<button
 				class="btn btn-main btn-big"

@@ -58,6 +58,7 @@
 		const before = mount.fasteners[nextIndex - 1];
 		return next && before && before.locks !== next.locks ? before.locks : undefined;
 	});
+	const mayTighten = $derived(live.mayRecord && holds && !trouble && nextIndex >= 0);
 	const mayWork = $derived(live.mayRecord && holds && !working.busy);
 
 	const tool = $derived(live.recorded.ends[end].torqueTool);
@@ -74,7 +75,15 @@
 			})
 	);
 	let toolTried = $state(false);
+	/** Whoever goes on without recording one has it as a deviation in the acceptance. */
+	let toolPutOff = $state(false);
 	let anotherTool = $state(false);
+	/** Before the first fastener: the wrench is part of the evidence. A simulated end has none. */
+	const asksTool = $derived(anotherTool || (!tool && !practice && !toolPutOff));
+	function askTool(): void {
+		anotherTool = true;
+		toolPutOff = false;
+	}
 	function keepTool(event: SubmitEvent): void {
 		event.preventDefault();
 		toolTried = true;
@@ -142,93 +151,21 @@
 </script>
 
 <div class="pt-3"><DishSwitch {end} {live} stage="fix" /></div>
-<div class="end-{end} grid gap-8 pt-4 xl:grid-cols-[minmax(0,1fr)_18rem]">
-	<div class="flex flex-col gap-4">
-		<div>
-			<h1>
-				Fix {live.dish === 2 ? `the second dish of ${end}` : end}, with the meter connected
-			</h1>
-			<p class="text-quiet mt-1">
-				In this order, nuts in turn, to the torque of the mount's sheet. The level after must equal
-				the level before.
-			</p>
-		</div>
-		{#if tool && !anotherTool}
-			<p class="text-sm">
-				Torque tool <strong>{tool.serial}</strong>, calibrated until
-				<span class="num">{tool.calibratedUntil}</span>{#if toolExpired}
-					<span class="trouble font-semibold">▲ no longer in calibration</span>{/if}.
-				{#if live.mayRecord}
-					<button class="min-h-12 px-1 underline" onclick={() => (anotherTool = true)}
-						>Another tool</button
-					>
-				{/if}
-			</p>
-		{:else if live.mayRecord}
-			<form class="flex flex-wrap items-end gap-3" onsubmit={keepTool}>
-				<div class="min-w-40 flex-1">
-					<TextField
-						label="Torque tool, serial number"
-						name="tool-serial"
-						bind:value={draft.values.toolSerial}
-						error={toolTried && !draft.values.toolSerial.trim()
-							? 'The serial number is missing.'
-							: undefined}
-					/>
-				</div>
-				<div class="min-w-40 flex-1">
-					<TextField
-						label="Calibrated until"
-						name="tool-until"
-						type="date"
-						bind:value={draft.values.toolUntil}
-						error={toolTried && !draft.values.toolUntil ? 'The day on its label.' : undefined}
-					/>
-				</div>
-				<button class="btn">Record the tool</button>
-			</form>
-		{/if}
-		<ol class="border-line border-t">
-			{#each mount.fasteners as fastener, i (fastener.name)}
-				{@const step = steps.find((done) => done.fastenerIndex === i)}
-				<li
-					class="border-line grid grid-cols-[2rem_1fr_auto] items-center gap-3 border-b py-3"
-					aria-current={i === nextIndex ? 'step' : undefined}
-				>
-					<span class="num text-xl font-bold {i === nextIndex ? 'text-end-own' : ''}">{i + 1}</span>
-					<span class="min-w-0">
-						<span class="block font-semibold">{fastener.name}</span>
-						<span class="text-quiet block text-sm"
-							>locks the {fastener.locks}, <span class="num">{fastener.torqueNm}</span> N·m</span
-						>
-					</span>
-					<span class="num text-right text-sm">
-						{#if step}
-							{dbm(step.beforeDbm)} → {dbm(step.afterDbm)}<br />
-							<strong>{levelChangeText(step.afterDbm - step.beforeDbm)}</strong>
-						{:else if i === nextIndex && beforeDbm !== null}
-							before {dbm(beforeDbm)}
-						{/if}
-					</span>
-				</li>
-			{/each}
-		</ol>
-		<div aria-live="polite" data-testid="drift-verdict">
-			{#if trouble}
-				<Notice kind="trouble">{verdict.advice}</Notice>
-			{:else}
-				<p class="font-semibold">
-					{verdict.advice}
-					{#if verdict.kind === 'held'}Over all: <span class="num"
-							>{levelChangeText(verdict.totalDb)}</span
-						>.{/if}
-				</p>
-			{/if}
-		</div>
+<div
+	class="end-{end} grid gap-x-8 gap-y-5 pt-4 xl:grid-cols-[minmax(0,1fr)_18rem] xl:grid-rows-[auto_1fr]"
+>
+	<div>
+		<h1>
+			Fix {live.dish === 2 ? `the second dish of ${end}` : end}, with the meter connected
+		</h1>
+		<p class="text-quiet mt-1">
+			In this order, nuts in turn, to the torque of the mount's sheet. The level after must equal
+			the level before.
+		</p>
 	</div>
 
 	<section
-		class="flex flex-col gap-3 border-t-[6px] pt-2.5"
+		class="flex flex-col gap-3 self-start border-t-[6px] pt-2.5 xl:col-start-2 xl:row-span-2 xl:row-start-1"
 		style:border-color={holds ? 'var(--end)' : 'var(--line)'}
 		aria-label="Next step"
 		data-testid="next-step"
@@ -280,6 +217,38 @@
 					Loosened, start again
 				</button>
 				<a class="btn" href={stageHref('align')}>Back to align</a>
+			{:else if asksTool}
+				<h2>Which torque tool?</h2>
+				<form class="flex flex-wrap items-end gap-3" onsubmit={keepTool}>
+					<div class="min-w-40 flex-1">
+						<TextField
+							label="Torque tool, serial number"
+							name="tool-serial"
+							bind:value={draft.values.toolSerial}
+							error={toolTried && !draft.values.toolSerial.trim()
+								? 'The serial number is missing.'
+								: undefined}
+						/>
+					</div>
+					<div class="min-w-40 flex-1">
+						<TextField
+							label="Calibrated until"
+							name="tool-until"
+							type="date"
+							bind:value={draft.values.toolUntil}
+							error={toolTried && !draft.values.toolUntil ? 'The day on its label.' : undefined}
+						/>
+					</div>
+					<button class="btn btn-main w-full">Record the tool</button>
+					<button
+						type="button"
+						class="btn btn-dashed w-full"
+						onclick={() => {
+							toolPutOff = true;
+							anotherTool = false;
+						}}>{tool ? 'Keep the one on record' : 'Go on without: it will be a deviation'}</button
+					>
+				</form>
 			{:else if nextIndex >= 0}
 				<p class="text-[1.7rem] leading-tight font-bold">{mount.fasteners[nextIndex]!.name}</p>
 				<p class="num text-2xl font-bold">{mount.fasteners[nextIndex]!.torqueNm} N·m</p>
@@ -316,6 +285,61 @@
 		{/if}
 		{#if working.message}<Notice kind="trouble">{working.message}</Notice>{/if}
 	</section>
+
+	<div class="flex flex-col gap-4">
+		{#if tool}
+			<p class="text-sm">
+				Torque tool <strong>{tool.serial}</strong>, calibrated until
+				<span class="num">{tool.calibratedUntil}</span>{#if toolExpired}
+					<span class="trouble font-semibold">▲ no longer in calibration</span>{/if}.
+				{#if mayTighten && !asksTool}
+					<button class="min-h-12 px-1 underline" onclick={askTool}>Another tool</button>
+				{/if}
+			</p>
+		{:else if mayTighten && !asksTool}
+			<p class="text-sm">
+				No torque tool is on record.
+				<button class="min-h-12 px-1 underline" onclick={askTool}>Record the tool</button>
+			</p>
+		{/if}
+		<ol class="border-line border-t">
+			{#each mount.fasteners as fastener, i (fastener.name)}
+				{@const step = steps.find((done) => done.fastenerIndex === i)}
+				<li
+					class="border-line grid grid-cols-[2rem_1fr_auto] items-center gap-3 border-b py-3"
+					aria-current={i === nextIndex ? 'step' : undefined}
+				>
+					<span class="num text-xl font-bold {i === nextIndex ? 'text-end-own' : ''}">{i + 1}</span>
+					<span class="min-w-0">
+						<span class="block font-semibold">{fastener.name}</span>
+						<span class="text-quiet block text-sm"
+							>locks the {fastener.locks}, <span class="num">{fastener.torqueNm}</span> N·m</span
+						>
+					</span>
+					<span class="num text-right text-sm">
+						{#if step}
+							{dbm(step.beforeDbm)} → {dbm(step.afterDbm)}<br />
+							<strong>{levelChangeText(step.afterDbm - step.beforeDbm)}</strong>
+						{:else if i === nextIndex && beforeDbm !== null}
+							before {dbm(beforeDbm)}
+						{/if}
+					</span>
+				</li>
+			{/each}
+		</ol>
+		<div aria-live="polite" data-testid="drift-verdict">
+			{#if trouble}
+				<Notice kind="trouble">{verdict.advice}</Notice>
+			{:else}
+				<p class="font-semibold">
+					{verdict.advice}
+					{#if verdict.kind === 'held'}Over all: <span class="num"
+							>{levelChangeText(verdict.totalDb)}</span
+						>.{/if}
+				</p>
+			{/if}
+		</div>
+	</div>
 </div>
 
 <ReadingSheet

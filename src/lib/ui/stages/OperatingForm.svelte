@@ -12,14 +12,7 @@
 	import { Draft } from '../form/draft.svelte';
 	import QuestionList from '../form/QuestionList.svelte';
 
-	interface Props {
-		end: End;
-		live: LiveHop;
-		/** Whether the final level was read: only then is it time. */
-		due: boolean;
-	}
-
-	let { end, live, due }: Props = $props();
+	let { end, live }: { end: End; live: LiveHop } = $props();
 	type Row = keyof OperatingConfirmations;
 
 	const WORDS: Record<Row, { ask: string; not: string }> = {
@@ -115,7 +108,7 @@
 			{/if}
 			<QuestionList questions={group.questions} bind:answers={draft.values.answers} />
 		{/each}
-		<button class="btn {due ? 'btn-main' : ''}" disabled={open > 0} onclick={record}>
+		<button class="btn btn-main btn-big" disabled={open > 0} onclick={record}>
 			Record the state of {end}
 		</button>
 		{#if open > 0}

@@ -62,8 +62,10 @@
 				}))}
 				bind:answers={draft.values.answers}
 			/>
-			<button class="btn btn-main mt-3" disabled={open > 0} onclick={() => void keep()}
-				>{open > 0 ? `${open} to answer` : 'Record the services'}</button
+			<button
+				class="btn btn-main btn-big mt-3 w-full"
+				disabled={open > 0}
+				onclick={() => void keep()}>{open > 0 ? `${open} to answer` : 'Record the services'}</button
 			>
 		{:else}
 			<p class="text-quiet">The crew at {end} has not proved them yet.</p>
