@@ -62,8 +62,20 @@ test('two crews find a planted fault by what their screens say, and the record t
 	await expect(planner.page.getByTestId('moment')).toHaveText('Before the first record');
 	await slider.press('End');
 	await expect(planner.page.getByText(', on its main lobe')).toHaveCount(2);
-	await planner.page.getByRole('button', { name: 'One record back' }).click();
+	await planner.page.getByRole('button', { name: 'One back' }).click();
 	await expect(planner.page.getByTestId('moment')).toContainText('Advised: Fix this dish');
+	// Building and alignment are read apart, at the same moment; the film is in neither's way.
+	const place = planner.page.getByTestId('place');
+	const inAlignment = await place.innerText();
+	await planner.page.getByRole('button', { name: /^All / }).click();
+	await expect(place).not.toHaveText(inAlignment);
+	await expect(planner.page.getByTestId('moment')).toContainText('Advised: Fix this dish');
+	await planner.page.getByRole('button', { name: /^Building / }).click();
+	await expect(planner.page.getByTestId('moment')).not.toContainText('Advised');
+	await planner.page.getByRole('button', { name: /^Alignment / }).click();
+	await slider.press('Home');
+	await planner.page.getByRole('button', { name: 'To the next hand-over' }).click();
+	await expect(planner.page.getByTestId('moment')).toContainText(/Baton handed|takes the baton/);
 	await expect(planner.page.getByRole('heading', { name: 'One visit' })).toBeVisible();
 });
 

@@ -77,6 +77,8 @@ test('heights follow the keys and the finger on the profile, and a tree shuts th
 	await page.getByRole('button', { name: 'Add an obstacle' }).click();
 	await page.getByLabel('Height', { exact: false }).last().fill('400');
 	await expect(page.getByTestId('clearance')).toContainText('Obstacle 1');
+	// What stands in the room under the ray is drawn in it.
+	await expect(page.getByTestId('in-the-room')).not.toHaveCount(0);
 	await expect(page.getByTestId('plan-verdict')).toContainText('short');
 });
 

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { noFindings } from '#core/record/findings';
 import { emptyHopState } from '#core/record/hopState';
-import { RECORD_KINDS, sayRecord } from '#core/record/kinds';
+import { isOfPart, RECORD_sayRecord, WORK_PARTS } from '#core/record/kinds';
 import type { FieldRecord } from '#core/record/records';
 import { recordNamesOf } from '#core/tower/recordNames';
 import { compareVisits, visitsOf, type Visit } from '#core/visit/visits';
+import { builtHop } from './endFixture';
 import { feed, reading, ready, stateAfter, type Made } from './feed';
 import { hopInput, soundPlan } from './planFixture';
 
@@ -232,7 +233,7 @@ describe('a record in words', () => {
 			  "Torque tool TW-1, calibrated until 2027-01-31",
 			  "Soak, 60 min: 2 errored seconds",
 			  "Signed for the crew: Ada",
-			  "Final look",
+			  "Final look: nothing left open",
 			  "Services proved: 1 of 2",
 			  "Snag: Label missing (Ada)",
 			  "Snag closed, Label missing: Glued on (Bo)",
@@ -247,5 +248,54 @@ describe('a record in words', () => {
 	it('says a baton taken over as such', () => {
 		const [taken] = feed(['B', 'baton', { to: 'B', how: 'taken' }]);
 		expect(say(taken!)).toBe('B takes the baton over');
+	});
+});
+
+describe('a record is read with one part of the work', () => {
+	const isOf = (made: Made): string[] =>
+		WORK_PARTS.filter((part) => isOfPart({ kind: made[1], payload: made[2] }, part));
+
+	it.each<[string, Made, string[]]>([
+		['a watched level', ['A', 'reading', reading(-50)], ['alignment']],
+		['a final level', ['A', 'reading', reading(-50, 'final')], ['closing']],
+		['a counted part', begunPart(), ['building']],
+		['a hand-over', ['A', 'baton', { to: 'B', how: 'handed' }], ['alignment']],
+		['a note', ['A', 'note', { text: 'Gusty.' }], [...WORK_PARTS]]
+	])('%s', (_, made, parts) => {
+		expect(isOf(made)).toEqual(parts);
+	});
+});
+
+function begunPart(): Made {
+	return [
+		'A',
+		'received',
+		{ code: 'CL-C', name: '', found: 3, condition: 'good', note: '', photoIds: [] }
+	];
+}
+
+describe('two visits of a hop with two dishes', () => {
+	it('are compared dish by dish, the first before the second', () => {
+		const twoInput = builtHop('space-diversity', 'direct');
+		const hop = emptyHopState(twoInput, soundPlan(twoInput));
+		const at = (levelDbm: number, dish?: 2): Made => [
+			'A',
+			'reading',
+			dish ? { ...reading(levelDbm), dish } : reading(levelDbm)
+		];
+		const all = twoDays([at(-44), at(-50, 2)], [at(-44.2), at(-56, 2)]);
+		const [first, later] = visitsOf(hop, all, noFindings());
+		const said = compareVisits(first!, later!).map(({ end, dish, thenDbm, nowDbm, verdict }) => [
+			`${end}${dish}`,
+			thenDbm,
+			nowDbm,
+			verdict
+		]);
+		expect(said).toEqual([
+			['A1', -44, -44.2, 'as-it-was'],
+			['B1', null, null, 'not-read'],
+			['A2', -50, -56, 'changed'],
+			['B2', null, null, 'not-read']
+		]);
 	});
 });

@@ -27,6 +27,17 @@ export interface RecordNames {
 	snag(snagId: string): string | undefined;
 }
 
+/** The three parts of the work that a record is read by. */
+export const WORK_PARTS = ['building', 'alignment', 'closing'] as const;
+export type WorkPart = (typeof WORK_PARTS)[number];
+
+/** How the parts of the work are called where a record is read. */
+export const WORK_PART_WORDS: Readonly<Record<WorkPart, string>> = {
+	building: 'Building',
+	alignment: 'Alignment',
+	closing: 'Fixing, closing, visits'
+};
+
 /** What one kind of record means. */
 export interface KindRow<K extends RecordKind> {
 	/** What it changes at its end; a list, or worked out from the payload. */
@@ -35,6 +46,8 @@ export interface KindRow<K extends RecordKind> {
 	needsBaton: boolean;
 	/** The card that stands before what it says. */
 	card?: StopCard | ((payload: RecordPayloads[K]) => StopCard | undefined);
+	/** The part of the work it belongs to; `any` for what is said at any time. */
+	part: WorkPart | 'any' | ((payload: RecordPayloads[K]) => WorkPart);
 	/** It says something of its end's building. */
 	building?: true;
 	/** The record in one line, for a timeline. */
@@ -68,12 +81,14 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	reading: {
 		changes: NOTHING,
 		needsBaton: false,
+		part: ({ purpose }) => (purpose === 'final' ? 'closing' : 'alignment'),
 		say: ({ levelDbm, volts, purpose }) =>
 			`Reads ${levelDbm === null ? 'no level' : levelText(levelDbm)}${volts === null ? '' : ` (${numberText(volts, 3)} V)`}${purpose === 'final' ? ', final' : ''}`
 	},
 	move: {
 		changes: ({ axis }) => MOVES[axis],
 		needsBaton: true,
+		part: 'alignment',
 		card: 'climb',
 		say: ({ axis, toTurns }) =>
 			`${axis === 'azimuth' ? 'Azimuth' : 'Tilt'} to ${numberText(toTurns, 2, true)} turns`
@@ -81,50 +96,64 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	sweep: {
 		changes: ({ axis }) => MOVES[axis],
 		needsBaton: true,
+		part: 'alignment',
 		card: 'climb',
 		say: ({ axis, samples }) => `Sweep of ${axis}, ${samples.length} readings`
 	},
 	baton: {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'alignment',
 		say: ({ to, how }) => (how === 'taken' ? `${to} takes the baton over` : `Baton handed to ${to}`)
 	},
-	'baton-request': { changes: NOTHING, needsBaton: false, say: () => 'Asks for the baton' },
+	'baton-request': {
+		changes: NOTHING,
+		needsBaton: false,
+		part: 'alignment',
+		say: () => 'Asks for the baton'
+	},
 	'level-request': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'alignment',
 		say: (_, __, end) => `Asks for a level at ${farEnd(end)}`
 	},
-	aimed: { changes: NOTHING, needsBaton: true, say: () => 'Alignment closed' },
+	aimed: { changes: NOTHING, needsBaton: true, part: 'alignment', say: () => 'Alignment closed' },
 	advice: {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'alignment',
 		say: ({ headline }) => `Advised: ${headline}`
 	},
 	'mount-turn': {
 		changes: ['mount-turned'],
 		needsBaton: true,
+		part: 'alignment',
 		card: 'climb',
 		say: ({ byDeg }) => `Whole mount turned by ${numberText(byDeg, 1, true)}°`
 	},
 	calibration: {
 		changes: ['scale-measured'],
 		needsBaton: false,
+		part: 'alignment',
 		say: ({ axis, degPerTurn }) => `One turn of ${axis} measured as ${numberText(degPerTurn, 3)}°`
 	},
 	'crew-mode': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'any',
 		say: ({ crews }) => (crews === 1 ? 'One crew for both ends' : 'A crew at each end')
 	},
 	remedy: {
 		changes: ({ cause }) => [BENDS_LEVELS.has(cause) ? 'levels-mended' : 'fault-mended'],
 		needsBaton: false,
+		part: 'alignment',
 		say: ({ cause }) => `Set right: ${CAUSE_TABLE[cause].name}`
 	},
 	'alignment-state': {
 		changes: (payload) => (allInAlignment(payload) ? ['state-entered'] : NOTHING),
 		needsBaton: false,
+		part: 'alignment',
 		// Leaving it turns nothing on.
 		card: (payload) => (allInAlignment(payload) ? 'transmit' : undefined),
 		say: (payload) =>
@@ -135,12 +164,14 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	'lock-step': {
 		changes: ['tightened'],
 		needsBaton: true,
+		part: 'closing',
 		card: 'climb',
 		say: ({ fastener, torqueNm }) => `${fastener} to ${numberText(torqueNm, 0)} N·m`
 	},
 	'operating-state': {
 		changes: (payload) => (allInOperation(payload) ? ['state-left'] : NOTHING),
 		needsBaton: false,
+		part: 'closing',
 		say: (payload) =>
 			allInOperation(payload)
 				? 'Back in the operating state'
@@ -149,22 +180,25 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	loosen: {
 		changes: ['loosened'],
 		needsBaton: true,
+		part: 'closing',
 		card: 'climb',
 		say: ({ reason }) => `Loosened: ${reason}`
 	},
 	'test-result': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'alignment',
 		say: ({ test, value }) => {
 			const known = findTest(test);
 			const outcome = known?.outcomes.find((o) => o.value === value);
 			return `Test: ${known?.what ?? 'another one'} ${outcome?.words ?? value}`;
 		}
 	},
-	note: { changes: NOTHING, needsBaton: false, say: ({ text }) => text },
+	note: { changes: NOTHING, needsBaton: false, part: 'any', say: ({ text }) => text },
 	'stop-card': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'building',
 		say: ({ card, answers, override }) =>
 			`${STOP_CARD_WORDS[card].title}: ${
 				unsafeAnswers(card, answers).length === 0
@@ -177,12 +211,14 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	'packing-list': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'building',
 		building: true,
 		say: ({ lines }) => `Packing list of ${lines.length} lines loaded`
 	},
 	received: {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'building',
 		building: true,
 		say: ({ code, found, condition }) =>
 			`Counted ${code}: ${found}${condition === 'good' ? '' : `, ${condition}`}`
@@ -190,6 +226,7 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	'part-label': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'building',
 		building: true,
 		say: ({ part, code, subBandUnit, serial }, names, end) =>
 			`Label of ${names.part(end, part) ?? 'a part'}: ${[code, subBandUnit, serial].filter(Boolean).join(', ')}`
@@ -197,17 +234,20 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	parties: {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'building',
 		building: true,
 		say: ({ present }) => `Present: ${present.map(({ name }) => name).join(', ')}`
 	},
 	'receipt-signature': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'building',
 		say: ({ name, party }) => `Receipt signed by ${name}, ${party}`
 	},
 	'polarization-set': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'building',
 		building: true,
 		say: ({ joint, shows }, names, end) =>
 			`${names.part(end, joint) ?? 'A joint'} seen set ${shows}`
@@ -215,6 +255,7 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	'build-step': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'building',
 		building: true,
 		say: ({ step, value }, names, end) => {
 			const known = names.step(end, step);
@@ -228,6 +269,7 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	'step-skipped': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'building',
 		building: true,
 		say: ({ step, cause, authorisedBy }, names, end) =>
 			`${step === '*' ? 'All remaining steps' : (names.step(end, step)?.title ?? OTHER_STEP)}: left out, ${cause}${authorisedBy ? ` (on the word of ${authorisedBy})` : ''}`
@@ -235,53 +277,73 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	'step-reopened': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'building',
 		say: ({ step, reason }, names, end) =>
 			`${names.step(end, step)?.title ?? OTHER_STEP}: to be done again, ${reason}`
 	},
 	photo: {
 		changes: NOTHING,
 		needsBaton: false,
-		say: ({ caption }) => `Photo${caption ? `: ${caption}` : ''}`
+		part: 'any',
+		say: ({ about, caption }, names, end) => {
+			const what = caption || names.step(end, about)?.title;
+			return `Photo${what ? `: ${what}` : ''}`;
+		}
 	},
 	'feed-turn': {
 		changes: ['feed-turned'],
 		needsBaton: true,
+		part: 'alignment',
 		card: 'climb',
 		say: ({ toDeg }) => `Feed turned to ${numberText(toDeg, 1, true)}°`
 	},
 	discrimination: {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'alignment',
 		say: ({ sent, pair, coDbm, crossDbm }) =>
 			`XPD, ${sent} sent${pair === 2 ? ', second frequency' : ''}: ${numberText(coDbm - crossDbm, 1)} dB`
 	},
 	'carrier-level': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'alignment',
 		say: ({ carrier, levelDbm }, names) =>
 			`${names.carrier(carrier) ?? `Carrier ${carrier}`} reads ${levelText(levelDbm)}`
 	},
 	'torque-tool': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'closing',
 		say: ({ serial, calibratedUntil }) =>
 			`Torque tool ${serial}, calibrated until ${calibratedUntil}`
 	},
 	'error-test': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'closing',
 		say: ({ test, durationS, erroredSeconds }) =>
 			`${ERROR_TEST_WORDS[test]}, ${numberText(durationS / 60, 0)} min: ${erroredSeconds} errored seconds`
 	},
 	'crew-signature': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'closing',
 		say: ({ name }) => `Signed for the crew: ${name}`
 	},
-	'closing-check': { changes: NOTHING, needsBaton: false, say: () => 'Final look' },
+	'closing-check': {
+		changes: NOTHING,
+		needsBaton: false,
+		part: 'closing',
+		say: ({ answers }) => {
+			const left = Object.values(answers).filter((answer) => answer === 'no').length;
+			return `Final look: ${left === 0 ? 'nothing left open' : `${left} left open`}`;
+		}
+	},
 	'service-check': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'closing',
 		say: ({ answers }) => {
 			const all = Object.values(answers);
 			return `Services proved: ${all.filter((answer) => answer === 'yes').length} of ${all.length}`;
@@ -290,11 +352,13 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	snag: {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'closing',
 		say: ({ text, owner }) => `Snag: ${text} (${owner})`
 	},
 	'snag-closed': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'closing',
 		say: ({ snagId, note, closedBy }, names) => {
 			const about = names.snag(snagId);
 			return `Snag closed${about ? `, ${about}` : ''}: ${note}${closedBy ? ` (${closedBy})` : ''}`;
@@ -303,16 +367,19 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 	'sent-back': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'closing',
 		say: ({ reason }) => `Sent back by the acceptor: ${reason}`
 	},
 	'visit-opened': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'closing',
 		say: ({ purpose, why }) => `Visit begun, ${VISIT_PURPOSE_WORDS[purpose].toLowerCase()}: ${why}`
 	},
 	'visit-closed': {
 		changes: NOTHING,
 		needsBaton: false,
+		part: 'closing',
 		say: ({ found, name }) => `Visit closed by ${name}: ${found}`
 	},
 	'part-replaced': {
@@ -324,6 +391,7 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 					: 'part-replaced'
 		],
 		needsBaton: false,
+		part: 'closing',
 		say: ({ part, code, serial, reason }, names, end) =>
 			`${names.part(end, part) ?? 'A part'} changed for ${code}, serial ${serial}: ${reason}`
 	}
@@ -383,6 +451,13 @@ export function cardBefore({ kind, payload }: Recorded): StopCard | undefined {
 /** Whether a record of this kind says that something of the building was done. */
 export function isOfBuilding(kind: RecordKind): boolean {
 	return rowOf(kind).building === true;
+}
+
+/** Whether a record is read with a part of the work: of its own part, or said at any time. */
+export function isOfPart({ kind, payload }: Recorded, part: WorkPart): boolean {
+	const own = rowOf(kind).part;
+	const is = typeof own === 'function' ? own(payload) : own;
+	return is === part || is === 'any';
 }
 
 /** One record in one line, for a timeline. */

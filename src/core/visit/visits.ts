@@ -158,6 +158,10 @@ function visitEnd(
 
 export interface VisitChange {
 	end: End;
+	dish: DishNumber;
+	/** Last level of either visit, dBm; null where it was not read. */
+	thenDbm: number | null;
+	nowDbm: number | null;
 	/** Level of the later visit minus that of the earlier, dB; null if either has none. */
 	levelDb: number | null;
 	azimuthTurns: number;
@@ -173,20 +177,24 @@ export const SAME_LEVEL_DB = 1;
 /** Turns nearer than this are the same place of a nut. */
 export const SAME_TURNS = 0.1;
 
-/** What has changed from one visit to a later one, end by end. */
+/** What has changed from one visit to a later one, end by end, the first dishes before the second. */
 export function compareVisits(earlier: Visit, later: Visit): VisitChange[] {
-	return ENDS.map((end) => {
-		const was = earlier.ends[end];
-		const is = later.ends[end];
-		const levelDb =
-			was.lastLevelDbm === null || is.lastLevelDbm === null
-				? null
-				: is.lastLevelDbm - was.lastLevelDbm;
-		const azimuthTurns = is.azimuthTurns - was.azimuthTurns;
-		const tiltTurns = is.tiltTurns - was.tiltTurns;
-		const turned = Math.max(Math.abs(azimuthTurns), Math.abs(tiltTurns)) > SAME_TURNS;
-		return { end, levelDb, azimuthTurns, tiltTurns, ...changeInWords(levelDb, turned, is, was) };
-	});
+	const of = (dish: DishNumber, was: PerEnd<VisitEnd>, is: PerEnd<VisitEnd>): VisitChange[] =>
+		ENDS.map((end) => ({ end, dish, ...compareEnds(was[end], is[end]) }));
+	return [
+		...of(1, earlier.ends, later.ends),
+		...(earlier.second && later.second ? of(2, earlier.second, later.second) : [])
+	];
+}
+
+function compareEnds(was: VisitEnd, is: VisitEnd): Omit<VisitChange, 'end' | 'dish'> {
+	const [thenDbm, nowDbm] = [was.lastLevelDbm, is.lastLevelDbm];
+	const levelDb = thenDbm === null || nowDbm === null ? null : nowDbm - thenDbm;
+	const azimuthTurns = is.azimuthTurns - was.azimuthTurns;
+	const tiltTurns = is.tiltTurns - was.tiltTurns;
+	const turned = Math.max(Math.abs(azimuthTurns), Math.abs(tiltTurns)) > SAME_TURNS;
+	const means = changeInWords(levelDb, turned, is, was);
+	return { thenDbm, nowDbm, levelDb, azimuthTurns, tiltTurns, ...means };
 }
 
 /** What a change of level may mean, with the nuts turned or untouched. */

@@ -61,7 +61,7 @@
 		if (!context) return;
 		const ink = getComputedStyle(canvas).getPropertyValue('--ink').trim();
 		context.clearRect(0, 0, SIZE, SIZE);
-		// Cells and ellipses that reach over the frame end at it.
+		// Dots and ellipses that reach over the frame end at it.
 		context.save();
 		context.beginPath();
 		context.rect(EDGE, 6, SIZE - EDGE - 6, SIZE - EDGE - 6);
@@ -81,17 +81,24 @@
 				)
 			)
 				continue;
-			const x = px(map.westDeg + (i % map.columns) * map.stepDeg);
-			const y = py(map.bottomDeg + Math.floor(i / map.columns) * map.stepDeg);
-			// The root lifts what is unlikely but not excluded into sight.
-			context.globalAlpha = 0.55 * Math.sqrt(share);
-			context.fillRect(x - cell / 2, y - cell / 2, cell + 0.5, cell + 0.5);
+			// Stippled: the likelier, the larger the dot. The root lifts what is not excluded into sight.
+			context.globalAlpha = 0.75;
+			context.beginPath();
+			context.arc(
+				px(map.westDeg + (i % map.columns) * map.stepDeg),
+				py(map.bottomDeg + Math.floor(i / map.columns) * map.stepDeg),
+				Math.max(0.5, 0.48 * cell * Math.sqrt(share)),
+				0,
+				2 * Math.PI
+			);
+			context.fill();
 		}
 		const boresight = location.boresight;
 		if (boresight) {
 			const perDeg = (SIZE - EDGE - 6) / (2 * view.half);
+			context.strokeStyle = ink;
 			for (const sigmas of [2.5, 1.7, 1]) {
-				context.globalAlpha = 0.3 * location.probability;
+				context.lineWidth = 1.6 / sigmas;
 				context.beginPath();
 				context.ellipse(
 					px(boresight.azimuthDeg),
@@ -102,7 +109,10 @@
 					0,
 					2 * Math.PI
 				);
+				context.globalAlpha = 0.14 * location.probability;
 				context.fill();
+				context.globalAlpha = location.probability;
+				context.stroke();
 			}
 		}
 		context.restore();
@@ -152,22 +162,24 @@
 				stroke-width="1.5"
 			/>
 			{#each ticks as tick (tick)}
-				<line
-					x1={px(view.x + tick)}
-					x2={px(view.x + tick)}
-					y1="6"
-					y2={SIZE - EDGE}
-					stroke="var(--line)"
-					stroke-width="0.7"
-				/>
-				<line
-					x1={EDGE}
-					x2={SIZE - 6}
-					y1={py(view.y + tick)}
-					y2={py(view.y + tick)}
-					stroke="var(--line)"
-					stroke-width="0.7"
-				/>
+				{#each [6, SIZE - EDGE] as edge (edge)}
+					<line
+						x1={px(view.x + tick)}
+						x2={px(view.x + tick)}
+						y1={edge}
+						y2={edge + (edge === 6 ? 7 : -7)}
+						stroke="var(--ink)"
+					/>
+				{/each}
+				{#each [EDGE, SIZE - 6] as edge (edge)}
+					<line
+						x1={edge}
+						x2={edge + (edge === EDGE ? 7 : -7)}
+						y1={py(view.y + tick)}
+						y2={py(view.y + tick)}
+						stroke="var(--ink)"
+					/>
+				{/each}
 				<text
 					x={px(view.x + tick)}
 					y={SIZE - 17}
@@ -192,6 +204,11 @@
 				font-size="11"
 				fill="var(--quiet)">azimuth, {inTurns ? 'turns' : '°'} · tilt upward</text
 			>
+			<!-- Where this dish points now, on both axes. -->
+			<g stroke="var(--end-{end.toLowerCase()})" stroke-width="0.9" stroke-opacity="0.7">
+				<line x1={px(own.azimuthDeg)} x2={px(own.azimuthDeg)} y1="6" y2={SIZE - EDGE} />
+				<line x1={EDGE} x2={SIZE - 6} y1={py(own.tiltDeg)} y2={py(own.tiltDeg)} />
+			</g>
 			{#each shown as reading, i (i)}
 				<circle
 					cx={px(reading.azimuthDeg)}
@@ -257,7 +274,8 @@
 		</svg>
 	</div>
 	<p class="text-quiet text-sm">
-		Ring: this dish, now. Dots: what was read since the far end last moved, larger is stronger.
-		Dark: where the far end may be; dashed: one beam about the likeliest place.
+		Ring and cross: this dish, now. Coloured dots: what was read since the far end last moved,
+		larger is stronger. Stippled, then contoured: where the far end may be; dashed: one beam about
+		the likeliest place.
 	</p>
 </figure>

@@ -53,6 +53,16 @@
 		return [from, [to[0] - turn, to[1]]];
 	}
 
+	/** An extent with some room about it. */
+	function boundsOf(extent: NonNullable<Props['extent']>): [[number, number], [number, number]] {
+		const { west, south, east, north } = extent;
+		const edge = 0.15 * Math.max(0.05, east - west, north - south);
+		return [
+			[west - edge, south - edge],
+			[east + edge, north + edge]
+		];
+	}
+
 	async function refresh(): Promise<void> {
 		const present = map;
 		if (!present) return;
@@ -109,15 +119,11 @@
 		void import('./maplibre').then(
 			(libre) => {
 				if (gone) return;
-				const edge = 0.15 * Math.max(0.05, around.east - around.west, around.north - around.south);
 				const own = new libre.LibreMap({
 					container: holder,
 					attributionControl: false,
 					dragRotate: false,
-					bounds: [
-						[around.west - edge, around.south - edge],
-						[around.east + edge, around.north + edge]
-					],
+					bounds: boundsOf(around),
 					style: {
 						version: 8,
 						sources: {
@@ -177,7 +183,6 @@
 					}
 				});
 				made = own;
-				own.addControl(new libre.NavigationControl({ showCompass: false }), 'top-right');
 				own.addControl(
 					new libre.ScaleControl({ unit: untrack(() => units.system) }),
 					'bottom-left'
@@ -233,17 +238,37 @@
 		data-ready={map !== undefined}
 		data-moving={moving}
 	></div>
-	<p class="text-quiet mt-1 text-sm">
-		{#if failed}<span class="trouble"
-				>▲ The map cannot be shown or loaded just now; the lists beside it stay usable.</span
-			>
-		{:else}Solid lines are accepted hops. {onhop
-				? 'Click a hop to open it, the ground to pick a place.'
-				: 'Click to pick a place.'}{/if}
-	</p>
+	<div class="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+		<p class="text-quiet min-w-0 flex-1 basis-60 text-sm">
+			{#if failed}<span class="trouble"
+					>▲ The map cannot be shown or loaded just now; the lists beside it stay usable.</span
+				>
+			{:else}Solid lines are accepted hops. {onhop
+					? 'Click a hop to open it, the ground to pick a place.'
+					: 'Click to pick a place.'}{/if}
+		</p>
+		<div class="flex gap-2" role="group" aria-label="View of the map">
+			<button type="button" class="btn" onclick={() => map?.zoomIn()}>Closer</button>
+			<button type="button" class="btn" onclick={() => map?.zoomOut()}>Wider</button>
+			{#if extent}
+				<button type="button" class="btn" onclick={() => map?.fitBounds(boundsOf(extent))}
+					>Everything</button
+				>
+			{/if}
+		</div>
+	</div>
 </div>
 
 <style>
+	:global(.maplibregl-map .maplibregl-ctrl-scale) {
+		font-family: var(--font-mono);
+		font-size: 0.85rem;
+		color: var(--ink);
+		background: none;
+		border: solid var(--ink);
+		border-width: 0 0 3px;
+		padding: 0;
+	}
 	:global(.map-name) {
 		font-family: var(--font-sans);
 		font-size: 0.9rem;

@@ -4,4 +4,4 @@ import 'maplibre-gl/dist/maplibre-gl.css';
 
 setWorkerUrl(workerUrl);
 
-export { Map as LibreMap, Marker, NavigationControl, ScaleControl } from 'maplibre-gl';
+export { Map as LibreMap, Marker, ScaleControl } from 'maplibre-gl';

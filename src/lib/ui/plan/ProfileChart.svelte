@@ -101,6 +101,20 @@
 		event.preventDefault();
 		onobstacle(index, change);
 	}
+	/** A lattice from the ground to the antenna, as the masts of the hop’s page. */
+	function mast(x: number, foot: number, head: number): string {
+		const tall = foot - head;
+		if (tall < 4) return `M${x},${foot}V${head}`;
+		const half = (at: number): number => 5 - 2.5 * (at / tall);
+		const bays = Math.max(1, Math.round(tall / 11));
+		let path = `M${x - 5},${foot}L${x - 2.5},${head}H${x + 2.5}L${x + 5},${foot}`;
+		for (let i = 0; i < bays; i++) {
+			const [low, high] = [(i / bays) * tall, ((i + 1) / bays) * tall];
+			const side = i % 2 ? -1 : 1;
+			path += `M${x - side * half(low)},${foot - low}L${x + side * half(high)},${foot - high}`;
+		}
+		return path;
+	}
 	const worstRatio = $derived(fixed(check.worstRatio, 2));
 	const summary = $derived(
 		`Profile of ${measure(drawn.lengthM / 1000, 'km', 2)}; least clearance ${worstRatio} F1 at ${measure((check.clearance.worst?.distanceM ?? 0) / 1000, 'km', 2)} from A, wanted ${fixed(check.wantedRatio, 1)} F1.`
@@ -155,9 +169,13 @@
 				fill="var(--quiet)">{fixed(toShown(tick / 1000, 'km'), 1)} {unitOf('km')}</text
 			>
 		{/each}
-		<path d={drawn.zone} fill="var(--well-3)" opacity="0.55" />
-		<path d={drawn.wanted} fill="none" stroke="var(--quiet)" stroke-dasharray="4 4" />
-		<path d={drawn.ground} fill="var(--land)" stroke="var(--quiet)" />
+		<path d={drawn.zone} fill="var(--well-3)" opacity="0.35" />
+		<path d={drawn.room} fill="var(--well-4)" opacity="0.8" />
+		<path d={drawn.hachures} stroke="var(--quiet)" stroke-width="0.9" opacity="0.75" />
+		<path d={drawn.ground} fill="none" stroke="var(--ink)" stroke-width="1.6" />
+		{#each drawn.inTheRoom as path, i (i)}
+			<path d={path} fill="var(--trouble)" stroke="var(--trouble)" data-testid="in-the-room" />
+		{/each}
 		{#each drawn.obstacles as path, i (i)}
 			<path d={path} fill="var(--well-5)" stroke="var(--ink)" stroke-width="0.8" />
 		{/each}
@@ -185,13 +203,11 @@
 		{#each ENDS as end (end)}
 			{@const x = end === 'A' ? drawn.x(0) : drawn.x(drawn.lengthM)}
 			{@const y = drawn.y(groundAmslM[end] + heightsAglM[end])}
-			<line
-				x1={x}
-				x2={x}
-				y1={drawn.y(groundAmslM[end])}
-				y2={y}
+			<path
+				d={mast(x, drawn.y(groundAmslM[end]), y)}
+				fill="none"
 				stroke="var(--end-{end.toLowerCase()})"
-				stroke-width="4"
+				stroke-width="1.8"
 			/>
 			<g
 				role="slider"
@@ -257,7 +273,8 @@
 		{/each}
 	</svg>
 	<figcaption class="text-quiet text-sm">
-		Drag an antenna or an obstacle; double-click to add an obstacle. Dashed: where the ray must stay
-		above (k = {fixed(check.kFactor, 2)}). The ground is drawn with the bulge of the earth.
+		Drag an antenna or an obstacle; double-click to add an obstacle. Under the ray hangs the room
+		that the rule wants, {fixed(check.wantedRatio, 1)} F1; the paler belly is the whole first zone. The
+		ground is drawn with the bulge of the earth at k = {fixed(check.kFactor, 2)}.
 	</figcaption>
 </figure>

@@ -9,8 +9,12 @@ export interface ProfileShape {
 	/** First Fresnel zone about the ray, closed. */
 	zone: string;
 	ray: string;
-	/** Surface that the ray must stay above: ground, bulge and the wanted share of the zone. */
-	wanted: string;
+	/** Strokes that hang from the line of the ground, longer and shorter by turns. */
+	hachures: string;
+	/** The room that the rule wants under the ray, hung from it, closed. */
+	room: string;
+	/** Where ground or anything on it stands in that room, each closed. */
+	inTheRoom: string[];
 	obstacles: string[];
 	heightTicks: number[];
 	distanceTicks: number[];
@@ -29,6 +33,9 @@ const RIGHT = 12;
 const TOP = 18;
 const BOTTOM = 28;
 const MOST_COLUMNS = 480;
+/** Strokes of the ground stand this far apart and are this long, px. */
+const HACHURE_PX = 5;
+const HACHURE_LENGTHS_PX = [22, 9, 15, 9];
 
 /** The drawing of one clearance check, in the pixels of a chart. */
 export function profileShape(
@@ -40,7 +47,9 @@ export function profileShape(
 	const points = thinned(check.clearance.points);
 	const lengthM = points[points.length - 1]?.distanceM ?? 1;
 	const base = (p: ClearancePoint): number => p.groundAmslM + p.bulgeM;
-	const tops = points.map((p) => Math.max(p.rayAmslM + p.fresnelM, p.surfaceAmslM + p.bulgeM));
+	const top = (p: ClearancePoint): number => p.surfaceAmslM + p.bulgeM;
+	const roomEnd = (p: ClearancePoint): number => p.rayAmslM - check.wantedRatio * p.fresnelM;
+	const tops = points.map((p) => Math.max(p.rayAmslM + p.fresnelM, top(p)));
 	const lows = points.map((p) => base(p));
 	const span = Math.max(...tops) - Math.min(...lows) || 1;
 	const topM = scale?.top ?? Math.max(...tops) + 0.12 * span;
@@ -58,18 +67,25 @@ export function profileShape(
 		lengthM,
 		topM,
 		lowM,
-		ground: `M${x(0).toFixed(1)},${floor}L${line(base)}L${x(lengthM).toFixed(1)},${floor}Z`,
+		ground: `M${line(base)}`,
+		hachures: hachures(
+			points.map((p) => [x(p.distanceM), y(base(p))]),
+			Number(floor)
+		),
 		zone: `M${line((p) => p.rayAmslM + p.fresnelM)}L${line((p) => p.rayAmslM - p.fresnelM, [...points].reverse())}Z`,
 		ray: `M${line((p) => p.rayAmslM, [points[0]!, points[points.length - 1]!])}`,
-		wanted: `M${line((p) => p.surfaceAmslM + p.bulgeM + check.wantedRatio * p.fresnelM)}`,
+		room: `M${line((p) => p.rayAmslM)}L${line(roomEnd, [...points].reverse())}Z`,
+		inTheRoom: runsWhere(points, (p) => top(p) > roomEnd(p)).map(
+			(run) => `M${line(top, run)}L${line(roomEnd, [...run].reverse())}Z`
+		),
 		obstacles: runs(points).map((run) => {
 			const first = run[0]!;
 			const last = run[run.length - 1]!;
 			const edge = Math.max(1.5, (x(last.distanceM) - x(first.distanceM)) / 2);
 			const middle = (x(first.distanceM) + x(last.distanceM)) / 2;
-			const top = y(Math.max(...run.map((p) => p.surfaceAmslM + p.bulgeM)));
+			const head = y(Math.max(...run.map(top)));
 			const foot = y(Math.min(...run.map(base)));
-			return `M${(middle - edge).toFixed(1)},${foot.toFixed(1)}V${top.toFixed(1)}H${(middle + edge).toFixed(1)}V${foot.toFixed(1)}Z`;
+			return `M${(middle - edge).toFixed(1)},${foot.toFixed(1)}V${head.toFixed(1)}H${(middle + edge).toFixed(1)}V${foot.toFixed(1)}Z`;
 		}),
 		heightTicks: ticks(lowM, topM, 5),
 		distanceTicks: ticks(0, lengthM, Math.max(2, width / 140)),
@@ -108,6 +124,38 @@ function thinned(points: readonly ClearancePoint[]): ClearancePoint[] {
 	}
 	for (const point of points) if (point.obstacle !== null) kept.add(point);
 	return [...kept].sort((p, q) => p.distanceM - q.distanceM);
+}
+
+/** Strokes from a line downward, a pixel column each, none below the floor. */
+function hachures(line: readonly [number, number][], floor: number): string {
+	const [first, last] = [line[0], line[line.length - 1]];
+	if (!first || !last) return '';
+	const strokes: string[] = [];
+	let i = 0;
+	for (let x = first[0] + 2, n = 0; x < last[0]; x += HACHURE_PX, n++) {
+		while (i < line.length - 2 && line[i + 1]![0] < x) i++;
+		const [[x0, y0], [x1, y1]] = [line[i]!, line[i + 1] ?? line[i]!];
+		const y = y0 + (x1 > x0 ? ((x - x0) / (x1 - x0)) * (y1 - y0) : 0);
+		const end = Math.min(floor, y + HACHURE_LENGTHS_PX[n % HACHURE_LENGTHS_PX.length]!);
+		if (end > y) strokes.push(`M${x.toFixed(1)},${y.toFixed(1)}V${end.toFixed(1)}`);
+	}
+	return strokes.join('');
+}
+
+/** Points in a row for which something holds; one alone has nothing to draw. */
+function runsWhere(
+	points: readonly ClearancePoint[],
+	holds: (point: ClearancePoint) => boolean
+): ClearancePoint[][] {
+	const list: ClearancePoint[][] = [];
+	let open = false;
+	for (const point of points) {
+		const is = holds(point);
+		if (is && open) list[list.length - 1]!.push(point);
+		else if (is) list.push([point]);
+		open = is;
+	}
+	return list.filter((run) => run.length > 1);
 }
 
 /** Points in a row that belong to one obstacle. */

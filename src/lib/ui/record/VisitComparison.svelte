@@ -1,8 +1,9 @@
 <script lang="ts">
 	import { VISIT_PURPOSE_WORDS } from '#core/record/kinds';
-	import { compareVisits, type Visit } from '#core/visit/visits';
+	import { SAME_LEVEL_DB, SAME_TURNS } from '#core/visit/visits';
+	import { compareVisits, type Visit, type VisitChange } from '#core/visit/visits';
 	import Pick from '../form/Pick.svelte';
-	import { fixed } from '../format';
+	import { dbm, fixed } from '../format';
 	import { moment } from '../moment.svelte';
 
 	let { visits }: { visits: readonly Visit[] } = $props();
@@ -19,33 +20,52 @@
 			}))
 			.slice(from, to);
 	const changes = $derived(visits.length > 1 ? compareVisits(earlier!, later!) : []);
+	const several = $derived(changes.some(({ dish }) => dish === 2));
+
+	/** The change of the level as somebody says it who was not there. */
+	function changed({ levelDb }: VisitChange): string {
+		if (levelDb === null) return 'Not compared';
+		if (Math.abs(levelDb) < SAME_LEVEL_DB) return 'As strong as then';
+		return `${fixed(Math.abs(levelDb), 1)} dB ${levelDb < 0 ? 'weaker' : 'stronger'} than then`;
+	}
+	function turned({ azimuthTurns, tiltTurns }: VisitChange): string {
+		const said = [['azimuth', azimuthTurns] as const, ['tilt', tiltTurns] as const].flatMap(
+			([axis, turns]) =>
+				Math.abs(turns) > SAME_TURNS ? `${axis} nut by ${fixed(turns, 2, true)} turns` : []
+		);
+		return said.length ? `Turned: ${said.join(', ')}.` : 'Both nuts stand where they stood.';
+	}
 </script>
 
 <section aria-label="Visits" class="border-line border-t pt-3">
 	<h2>{visits.length === 1 ? 'One visit' : `${visits.length} visits`}</h2>
-	<ul class="mt-1 text-sm">
+	<ul class="mt-1">
 		{#each visits as visit (visit.fromSeq)}
-			<li>
-				<strong>{VISIT_PURPOSE_WORDS[visit.purpose]}</strong>{visit.why ? `, ${visit.why}` : ''}:
-				{moment(visit.startedAt)} to {moment(visit.endedAt)}, {visit.people.join(', ')}; records
-				<span class="num">{visit.fromSeq} to {visit.toSeq}</span>{visit.closed
-					? `. ${visit.closed.found} (${visit.closed.name})`
-					: visit.visitId
-						? '. Goes on.'
-						: ''}
+			<li class="border-line border-b py-1.5">
+				<strong>{VISIT_PURPOSE_WORDS[visit.purpose]}</strong>{visit.why ? `, ${visit.why}` : ''}
+				<span class="text-quiet block text-sm"
+					>{moment(visit.startedAt)} to {moment(visit.endedAt)}, {visit.people.join(', ')};
+					{visit.toSeq - visit.fromSeq + 1} records</span
+				>
+				{#if visit.closed}
+					<span class="block text-sm">{visit.closed.name}: {visit.closed.found}</span>
+				{:else if visit.visitId}
+					<span class="block text-sm">Goes on.</span>
+				{/if}
 			</li>
 		{/each}
 	</ul>
 	{#if visits.length > 1}
-		<div class="mt-3 flex flex-wrap items-center gap-3">
-			<span>Compare</span>
+		<h3 class="mt-4">What changed between two visits</h3>
+		<div class="mt-2 flex flex-wrap items-center gap-3">
+			<span>Then</span>
 			<Pick
 				fit
 				label="Visit to compare"
 				options={startsOf(0, last)}
 				bind:value={() => String(earlierAt), (at) => (earlierAt = Number(at))}
 			/>
-			<span>with</span>
+			<span>now</span>
 			<Pick
 				fit
 				label="Visit to compare it with"
@@ -53,32 +73,28 @@
 				bind:value={() => String(Math.max(laterAt, earlierAt + 1)), (at) => (laterAt = Number(at))}
 			/>
 		</div>
-		<div class="mt-2 overflow-x-auto">
-			<table class="w-full min-w-[36rem] text-left" data-testid="visit-changes">
-				<thead class="text-quiet text-sm">
-					<tr>
-						<th class="py-1.5">End</th><th>Level then</th><th>Level now</th><th>Change</th>
-						<th>Azimuth, tilt turned</th><th>What it may mean</th>
-					</tr>
-				</thead>
-				<tbody>
-					{#each changes as change (change.end)}
-						<tr class="border-line num border-t align-top">
-							<th class="py-2" scope="row">{change.end}</th>
-							<td class="py-2">{fixed(earlier!.ends[change.end].lastLevelDbm, 1)} dBm</td>
-							<td class="py-2">{fixed(later!.ends[change.end].lastLevelDbm, 1)} dBm</td>
-							<td class="py-2 font-semibold">{fixed(change.levelDb, 1, true)} dB</td>
-							<td class="py-2"
-								>{fixed(change.azimuthTurns, 2, true)}, {fixed(change.tiltTurns, 2, true)}</td
-							>
-							<td class="py-2 font-sans">{change.meaning}</td>
-						</tr>
-					{/each}
-				</tbody>
-			</table>
-		</div>
+		<ul class="mt-3 grid gap-6 sm:grid-cols-2" data-testid="visit-changes">
+			{#each changes as change (`${change.end}${change.dish}`)}
+				<li class="end-{change.end} border-t-4 pt-2" style:border-color="var(--end)">
+					<p>
+						<strong class="text-end-own text-lg">{change.end}</strong>{several
+							? `, ${change.dish === 1 ? 'first' : 'second'} dish`
+							: ''}
+					</p>
+					<p class="text-lg font-bold">{changed(change)}</p>
+					<p>
+						<span class="text-quiet">then</span>
+						<span class="num">{change.thenDbm === null ? 'not read' : dbm(change.thenDbm)}</span>,
+						<span class="text-quiet">now</span>
+						<span class="num">{change.nowDbm === null ? 'not read' : dbm(change.nowDbm)}</span>
+					</p>
+					<p class="text-sm">{turned(change)}</p>
+					<p class="text-sm">{change.meaning}</p>
+				</li>
+			{/each}
+		</ul>
 	{:else}
-		<p class="text-quiet text-sm">
+		<p class="text-quiet mt-1 text-sm">
 			A later visit, or a day's work after six hours' pause or more, is compared with this one here.
 		</p>
 	{/if}

@@ -185,24 +185,32 @@
 {/if}
 
 {#if profile && verdict}
-	<div
-		class="mt-4 flex flex-wrap items-center gap-x-4 gap-y-2"
-		role="group"
-		aria-label="Rule drawn"
-	>
-		{#each verdict.checks as check, i (i)}
-			<button
-				type="button"
-				class="btn {shown === i ? 'btn-main' : ''}"
-				aria-pressed={shown === i}
-				onclick={() => (shown = i)}
-				>k = {fixed(check.kFactor, 2)}: {check.holds ? '' : '▲ '}{fixed(check.worstRatio, 2)} of {fixed(
-					check.wantedRatio,
-					1
-				)} F1</button
-			>
-		{/each}
-	</div>
+	{#if verdict.checks.length > 1}
+		<ul class="border-line mt-4 border-t" aria-label="Rule drawn">
+			{#each verdict.checks as check, i (i)}
+				<li class="border-line border-b">
+					<button
+						type="button"
+						class="flex min-h-11 w-full flex-wrap items-center gap-x-4 text-left {shown === i
+							? 'font-semibold'
+							: ''}"
+						aria-pressed={shown === i}
+						onclick={() => (shown = i)}
+					>
+						<span aria-hidden="true">{shown === i ? '●' : '○'}</span>
+						<span class="num">k {fixed(check.kFactor, 2)}</span>
+						<span
+							>leaves <span class="num">{fixed(check.worstRatio, 2)} F1</span>, wants
+							<span class="num">{fixed(check.wantedRatio, 1)} F1</span></span
+						>
+						<span class={check.holds ? '' : 'trouble'}
+							>{check.holds ? '✓ holds' : '▲ does not hold'}</span
+						>
+					</button>
+				</li>
+			{/each}
+		</ul>
+	{/if}
 	<div class="mt-2">
 		<ProfileChart
 			{verdict}

@@ -1,11 +1,7 @@
 <script lang="ts">
-	import { onMount } from 'svelte';
+	import { onMount, untrack } from 'svelte';
 	import { shortcuts } from '$lib/ui/frame/shortcuts.svelte';
 	import { clockWords } from '#core/record/deviceClock';
-	import Pause from '@lucide/svelte/icons/pause';
-	import Play from '@lucide/svelte/icons/play';
-	import StepBack from '@lucide/svelte/icons/step-back';
-	import StepForward from '@lucide/svelte/icons/step-forward';
 	import { resolve } from '$app/paths';
 	import { ENDS, farEnd } from '#core/ends';
 	import { guidanceInputOf } from '#core/guide/aim';
@@ -14,24 +10,40 @@
 	import { advanced } from '#core/record/foldRecord';
 	import { emptyHopState } from '#core/record/hopState';
 	import { originOf, originWords } from '#core/provenance/provenance';
-	import { sayRecord } from '#core/record/kinds';
+	import {
+		isOfPart,
+		sayRecord,
+		WORK_PART_WORDS,
+		WORK_PARTS,
+		type WorkPart
+	} from '#core/record/kinds';
 	import { recordsOf, type FieldRecord } from '#core/record/records';
 	import { recordNamesOf } from '#core/tower/recordNames';
+	import { buildStateOf } from '#core/tower/buildState';
 	import { visitsOf } from '#core/visit/visits';
 	import { GuideReader } from '$lib/ui/align/guideReader';
 	import SkyMap from '$lib/ui/align/SkyMap.svelte';
 	import { dbm, fixed } from '$lib/ui/format';
 	import { moment, timeOfDay } from '$lib/ui/moment.svelte';
 	import ImportNote from '$lib/ui/frame/ImportNote.svelte';
-	import LevelStrip from '$lib/ui/record/LevelStrip.svelte';
+	import RecordStrip from '$lib/ui/record/RecordStrip.svelte';
 	import RecordCheck from '$lib/ui/record/RecordCheck.svelte';
 	import VisitComparison from '$lib/ui/record/VisitComparison.svelte';
 	import Pick from '$lib/ui/form/Pick.svelte';
-	import Slide from '$lib/ui/form/Slide.svelte';
 
 	let { data } = $props();
 	const { plan, input } = $derived(data.revision);
 	const records = $derived(data.records);
+	/** The part of the work that is read; the alignment first, where there is one. */
+	let part: WorkPart | 'all' = $state(
+		untrack(() => (data.records.some((r) => isOfPart(r, 'alignment')) ? 'alignment' : 'all'))
+	);
+	const countOf = (one: WorkPart): number => records.filter((r) => isOfPart(r, one)).length;
+	const chosen = $derived.by(() => {
+		const only = part;
+		return only === 'all' ? records : records.filter((record) => isOfPart(record, only));
+	});
+	/** How many records of the chosen part have passed. */
 	let at = $state(0);
 	let playing = $state(false);
 	const SPEEDS = [
@@ -40,9 +52,10 @@
 		{ value: '15', label: '15 a second' }
 	];
 	let speed = $state('4');
-	const position = $derived(Math.min(at, records.length));
-	const shown = $derived(records.slice(0, position));
-	const now = $derived(records[position - 1]);
+	const position = $derived(Math.min(at, chosen.length));
+	const now = $derived(chosen[position - 1]);
+	/** Everything up to that moment, of the other parts, too: the hop stands as it stood. */
+	const shown = $derived(now ? records.filter(({ seq }) => seq <= now.seq) : []);
 	const start = $derived(emptyHopState(input, plan));
 	const hop = $derived(advanced(start, shown, data.findings));
 	const plans = $derived([
@@ -72,26 +85,41 @@
 		if (!playing) return;
 		const timer = setInterval(
 			() => {
-				if (at >= records.length) playing = false;
-				else at += 1;
+				if (at >= chosen.length) playing = false;
+				else at = position + 1;
 			},
 			1000 / Number(speed)
 		);
 		return () => clearInterval(timer);
 	});
-	const nearby = $derived(records.slice(Math.max(0, position - 8), position + 4));
+	const nearby = $derived(chosen.slice(Math.max(0, position - 8), position + 4));
+	/** Place of the next hand-over; undefined when the baton stays where it is. */
+	const handOver = $derived.by(() => {
+		const next = chosen.findIndex(({ kind }, i) => i >= position && kind === 'baton');
+		return next < 0 ? undefined : next + 1;
+	});
 
+	/** Another part of the work, at the moment that is looked at. */
+	function read(next: WorkPart | 'all'): void {
+		const seq = now?.seq ?? 0;
+		part = next;
+		at = chosen.filter((record) => record.seq <= seq).length;
+	}
 	function play(): void {
-		if (position >= records.length) at = 0;
+		if (position >= chosen.length) at = 0;
 		playing = !playing;
+	}
+	function belowPlan(db: number): string {
+		if (Math.abs(db) < 0.05) return 'on the plan';
+		return `${fixed(Math.abs(db), 1)} dB ${db > 0 ? 'below' : 'above'} the plan`;
 	}
 	onMount(() =>
 		shortcuts.use([
-			{ key: 'p', does: 'Play or pause', run: play },
+			{ key: 'p', does: 'Run the record or hold it', run: play },
 			{
 				key: 'ArrowRight',
 				does: 'One record on',
-				run: () => (at = Math.min(records.length, position + 1))
+				run: () => (at = Math.min(chosen.length, position + 1))
 			},
 			{ key: 'ArrowLeft', does: 'One record back', run: () => (at = Math.max(0, position - 1)) }
 		])
@@ -111,40 +139,58 @@
 	{#if records.length === 0}
 		<p>Nothing has been recorded yet. What the crews read, move and hand over appears here.</p>
 	{:else}
-		<section aria-label="Timeline" class="flex flex-col gap-2">
-			<LevelStrip {records} {plans} {position} />
-			<div class="flex flex-wrap items-center gap-2">
-				<button class="btn" onclick={play}
-					>{#if playing}<Pause size={20} /> Pause{:else}<Play size={20} /> Play{/if}</button
-				>
+		<section aria-label="Timeline" class="flex flex-col gap-3">
+			<div class="flex flex-wrap gap-2" role="group" aria-label="Part of the work">
+				{#each WORK_PARTS as one (one)}
+					{@const count = countOf(one)}
+					<button
+						class="btn {part === one ? 'btn-main' : ''}"
+						aria-pressed={part === one}
+						disabled={count === 0}
+						onclick={() => read(one)}
+						>{WORK_PART_WORDS[one]} <span class="num font-normal">{count}</span></button
+					>
+				{/each}
 				<button
-					class="btn px-3!"
-					aria-label="One record back"
-					disabled={position === 0}
-					onclick={() => (at = position - 1)}><StepBack size={20} /></button
+					class="btn {part === 'all' ? 'btn-main' : ''}"
+					aria-pressed={part === 'all'}
+					onclick={() => read('all')}
+					>All <span class="num font-normal">{records.length}</span></button
 				>
-				<button
-					class="btn px-3!"
-					aria-label="One record on"
-					disabled={position >= records.length}
-					onclick={() => (at = position + 1)}><StepForward size={20} /></button
-				>
-				<div class="min-w-52 flex-1">
-					<Slide
-						label="Place in the record"
-						min={0}
-						max={records.length}
-						bind:value={() => position, (place) => (at = place)}
-					/>
-				</div>
-				<span class="num" data-testid="place">{position} of {records.length}</span>
-				<span>Speed</span>
-				<Pick fit label="Speed" options={SPEEDS} bind:value={speed} />
 			</div>
-			<p class="text-quiet text-sm">Keys: space plays, the arrows go one record back or on.</p>
+			<RecordStrip
+				records={chosen}
+				{plans}
+				bind:position={() => position, (place) => (at = place)}
+				words={now ? say(now) : 'before the first record'}
+			/>
+			<div class="flex flex-wrap items-center gap-2">
+				<button class="btn" disabled={position === 0} onclick={() => (at = position - 1)}
+					>One back</button
+				>
+				<button class="btn" disabled={position >= chosen.length} onclick={() => (at = position + 1)}
+					>One on</button
+				>
+				{#if chosen.some(({ kind }) => kind === 'baton')}
+					<button
+						class="btn"
+						disabled={handOver === undefined}
+						onclick={() => (at = handOver ?? position)}>To the next hand-over</button
+					>
+				{/if}
+				<button class="btn" onclick={play}>{playing ? 'Hold' : 'Run'}</button>
+				<Pick fit label="Speed" options={SPEEDS} bind:value={speed} />
+				<span class="text-quiet ml-auto"
+					>record <span class="num text-ink" data-testid="place">{position} of {chosen.length}</span
+					></span
+				>
+			</div>
+			<p class="text-quiet text-sm">
+				Draw the plumb line, or: arrows go one back or on, P runs and holds.
+			</p>
 		</section>
 
-		<div class="grid gap-6 md:grid-cols-2">
+		<div class="grid gap-6 {part === 'building' ? '' : 'md:grid-cols-2'}">
 			<section aria-label="At this moment" class="flex flex-col gap-3">
 				<p class="text-xl font-bold" data-testid="moment">
 					{now ? `${now.end}: ${say(now)}` : 'Before the first record'}
@@ -170,24 +216,37 @@
 									? ', on its main lobe'
 									: ''}
 							</p>
-							<p class="num mt-1 text-lg font-semibold">{dbm(own.lastLevelDbm)}</p>
-							<p class="num text-sm">
-								{own.lastLevelDbm === null
-									? 'not read yet'
-									: `${fixed(plan.received[end].plannedLevelDbm - own.lastLevelDbm, 1)} dB below plan`}
-							</p>
-							<p class="num text-sm">
-								azimuth {fixed(own.turns.azimuth, 2, true)}, tilt {fixed(own.turns.tilt, 2, true)} turns
-							</p>
-							{#if hop.second}
-								{@const second = hop.second[end]}
-								{@const dish = second.ends[end]}
-								<p class="num mt-1 text-sm" data-testid="second-dish">
-									Second dish{dish.aim ? ', on its main lobe' : ''}: {dish.lastLevelDbm === null
-										? 'not read yet'
-										: `${fixed(second.plan.received[end].plannedLevelDbm - dish.lastLevelDbm, 1)} dB below plan`},
-									{fixed(dish.turns.azimuth, 2, true)} / {fixed(dish.turns.tilt, 2, true)} turns
+							{#if part === 'building'}
+								{@const built = buildStateOf(hop, end)}
+								<p class="num mt-1" data-testid="built">
+									{built.done} of {built.steps.length} steps done{built.skipped
+										? `, ${built.skipped} left out`
+										: ''}
 								</p>
+							{:else}
+								<p class="num mt-1 text-lg font-semibold">{dbm(own.lastLevelDbm)}</p>
+								<p class="num text-sm">
+									{own.lastLevelDbm === null
+										? 'not read yet'
+										: belowPlan(plan.received[end].plannedLevelDbm - own.lastLevelDbm)}
+								</p>
+								<p class="num text-sm">
+									azimuth nut {fixed(own.turns.azimuth, 2, true)}, tilt nut {fixed(
+										own.turns.tilt,
+										2,
+										true
+									)} turns
+								</p>
+								{#if hop.second}
+									{@const second = hop.second[end]}
+									{@const dish = second.ends[end]}
+									<p class="num mt-1 text-sm" data-testid="second-dish">
+										Second dish{dish.aim ? ', on its main lobe' : ''}: {dish.lastLevelDbm === null
+											? 'not read yet'
+											: belowPlan(second.plan.received[end].plannedLevelDbm - dish.lastLevelDbm)},
+										{fixed(dish.turns.azimuth, 2, true)} / {fixed(dish.turns.tilt, 2, true)} turns
+									</p>
+								{/if}
 							{/if}
 						</div>
 					{/each}
@@ -204,39 +263,47 @@
 				<ol class="border-line border-t text-sm" aria-label="Records about this place">
 					{#each nearby as record (record.id)}
 						<li
-							class="border-line grid grid-cols-[4.5rem_1.5rem_1fr] gap-2 border-b py-1 {record ===
-							now
+							class="end-{record.end} border-line border-b {record === now
 								? 'font-bold'
 								: 'text-quiet'}"
 							aria-current={record === now ? 'step' : undefined}
 						>
-							<span class="num"
-								>{timeOfDay(record.recordedAt)}{#if record.clockAheadS !== undefined}<span
-										class="trouble"
-										>▲<span class="sr-only">
-											by a clock that was {clockWords(record.clockAheadS)}</span
-										></span
-									>{/if}</span
-							><span>{record.end}</span><span class="min-w-0">{say(record)}</span>
+							<button
+								class="grid min-h-11 w-full grid-cols-[auto_1.2rem_1fr] items-center gap-2 py-1 text-left"
+								onclick={() => (at = chosen.indexOf(record) + 1)}
+							>
+								<span class="num whitespace-nowrap"
+									>{timeOfDay(record.recordedAt)}{#if record.clockAheadS !== undefined}<span
+											class="trouble"
+											>▲<span class="sr-only">
+												by a clock that was {clockWords(record.clockAheadS)}</span
+											></span
+										>{/if}</span
+								><strong class="text-end-own">{record.end}</strong><span class="min-w-0"
+									>{say(record)}</span
+								>
+							</button>
 						</li>
 					{/each}
 				</ol>
 			</section>
-			<section aria-label="Map at this moment">
-				<SkyMap
-					end={mover}
-					own={endReadings(hop, mover)}
-					{location}
-					beamwidthDeg={plan.dish[mover].beamwidthDeg}
-					floorDbm={plan.received[mover].floorDbm}
-					mount={hop.input.ends[mover].mount}
-					target={undefined}
-					inTurns
-				/>
-				<p class="text-quiet text-sm">
-					Seen by {mover}, which held the baton; {farEnd(mover)} stood still.
-				</p>
-			</section>
+			{#if part !== 'building'}
+				<section aria-label="Map at this moment">
+					<SkyMap
+						end={mover}
+						own={endReadings(hop, mover)}
+						{location}
+						beamwidthDeg={plan.dish[mover].beamwidthDeg}
+						floorDbm={plan.received[mover].floorDbm}
+						mount={hop.input.ends[mover].mount}
+						target={undefined}
+						inTurns
+					/>
+					<p class="text-quiet text-sm">
+						Seen by {mover}, which held the baton; {farEnd(mover)} stood still.
+					</p>
+				</section>
+			{/if}
 		</div>
 		<VisitComparison {visits} />
 		<RecordCheck hopId={data.hop.id} />
