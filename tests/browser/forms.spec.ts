@@ -186,6 +186,24 @@ test('the sheet prints on A4 with nothing beyond the paper', async ({ browser })
 	expect(beyond).toBe(0);
 	const pdf = await page.pdf({ format: 'A4' });
 	expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+
+	// Whoever reads feet has them on the page and on the paper, the metric figure behind.
+	await page.emulateMedia({ media: 'screen' });
+	const sheet = page.locator('.sheet');
+	await expect(sheet).not.toContainText(/ ft \(/);
+	await page.evaluate(() => localStorage.setItem('skiaxis-units', 'imperial'));
+	await page.reload();
+	await expect(sheet).toContainText(/\d ft \(\d+\.\d m\) above ground/);
+	const link = page.getByRole('link', { name: 'PDF' });
+	await expect(link).toHaveAttribute('href', /units=imperial$/);
+	const answer = (units: string): Promise<number> =>
+		link.evaluate(
+			async (element: HTMLAnchorElement, wanted) =>
+				(await fetch(element.href.replace('imperial', wanted))).status,
+			units
+		);
+	expect(await answer('imperial')).toBe(200);
+	expect(await answer('cubits')).toBe(422);
 });
 
 test('what a crew has typed or read at an end is there after a reload, and thrown away by one press', async ({

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { noFindings } from '#core/record/findings';
 import { emptyHopState } from '#core/record/hopState';
-import { isOfPart, RECORD_sayRecord, WORK_PARTS } from '#core/record/kinds';
+import { isOfPart, RECORD_KINDS, sayRecord, WORK_PARTS } from '#core/record/kinds';
 import type { FieldRecord } from '#core/record/records';
 import { recordNamesOf } from '#core/tower/recordNames';
 import { compareVisits, visitsOf, type Visit } from '#core/visit/visits';

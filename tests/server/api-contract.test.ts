@@ -195,7 +195,7 @@ describe('the site sheet', () => {
 		const prepared = await prepareSheet(actor, hop.id, 'B', 'https://example.test');
 		expect(prepared.address).toBe(`https://example.test/hops/${hop.id}/b/sheet`);
 		expect(prepared.qr).toMatch(/^data:image\/png;base64,/);
-		const pdf = await sheetPdf(prepared);
+		const pdf = await sheetPdf(prepared, 'metric');
 		expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
 		expect(pdf.length).toBeGreaterThan(10_000);
 	});

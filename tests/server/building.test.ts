@@ -7,6 +7,9 @@ import { weighedState } from '#core/guide/weigh';
 import { buildStateOf } from '#core/tower/buildState';
 import { closeDb } from '$lib/server/db/connection';
 import { builtRecords, closedRecords } from '$lib/server/demo/build';
+import { spokenIn } from '#core/units/systems';
+import { fontsFor } from '$lib/server/pdf/common';
+import { withGlyphs } from '$lib/server/pdf/glyphs';
 import { packDefinition } from '$lib/server/pdf/packPdf';
 import { appendRecords, readAllRecords, requireRevision } from '$lib/server/services/feed';
 import { gatherPack } from '$lib/server/services/pack';
@@ -243,6 +246,26 @@ describe('the pack and the archive', () => {
 		expect(body.hop.practice).toBe(true);
 		const pdf = await download(crew, `/hops/${hop.id}/pack.pdf`);
 		expect(strFromU8(pdf.subarray(0, 5))).toBe('%PDF-');
+	});
+
+	it('print in the units of who reads them, metric beside', async () => {
+		const pack = packDefinition(await gatherPack(actorOf(crew, 'technician'), hop.id));
+		const printed = (system: 'metric' | 'imperial'): string =>
+			JSON.stringify(withGlyphs(pack, fontsFor, (text) => spokenIn(system, text)));
+		const km = /(\d+\.\d\d) km/.exec(printed('metric'))![1]!;
+		const mi = (Number(km) / 1.609344).toFixed(2);
+		expect(printed('metric')).not.toContain(' mi (');
+		expect(printed('imperial')).toContain(`${mi} mi (${km} km)`);
+		expect(printed('imperial')).toMatch(/\d lbf·ft \(\d+ N·m\)/);
+		const pdf = await download(crew, `/hops/${hop.id}/pack.pdf?units=imperial`);
+		expect(strFromU8(pdf.subarray(0, 5))).toBe('%PDF-');
+		const refused = await call<{ error: { fields: { field: string }[] } }>(
+			crew,
+			'GET',
+			`/hops/${hop.id}/pack.pdf?units=cubits`
+		);
+		expect(refused.status).toBe(422);
+		expect(refused.body.error.fields.map(({ field }) => field)).toEqual(['units']);
 	});
 
 	it('does not tell a crew what is wrong with a practice hop', async () => {

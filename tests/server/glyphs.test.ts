@@ -75,7 +75,9 @@ describe('the signs of a document', () => {
 
 	it('go into a PDF with the fonts that draw them', async () => {
 		const of = async (text: string): Promise<string> =>
-			(await madePdf({ content: [text], defaultStyle: { font: 'Sans' } })).toString('latin1');
+			(await madePdf({ content: [text], defaultStyle: { font: 'Sans' } }, 'metric')).toString(
+				'latin1'
+			);
 		expect(await of('Lantern')).not.toContain('NotoSans');
 		expect(await of('Łęczna')).toMatch(/AtkinsonHyperlegibleNext/);
 		expect(await of('Αθήνα')).toContain('NotoSans');

@@ -1,7 +1,14 @@
 import { browser } from '$app/environment';
+import {
+	fromSystem,
+	spokenIn,
+	toSystem,
+	unitIn,
+	type Quantity,
+	type UnitSystem
+} from '#core/units/systems';
 
-/** Units of lengths, per person and device; what is stored is always metric. */
-export type UnitSystem = 'metric' | 'imperial';
+export type { Quantity, UnitSystem };
 
 const KEY = 'skiaxis-units';
 
@@ -28,37 +35,23 @@ class Units {
 
 export const units = new Units();
 
-/** Quantities that have an imperial unit, by their metric one. */
-export type Quantity = 'm' | 'km' | 'mm' | 'm/s' | 'kg';
-
-const IMPERIAL: Record<Quantity, { unit: string; per: number }> = {
-	m: { unit: 'ft', per: 1 / 0.3048 },
-	km: { unit: 'mi', per: 1 / 1.609344 },
-	mm: { unit: 'in', per: 1 / 25.4 },
-	'm/s': { unit: 'mph', per: 3600 / 1609.344 },
-	kg: { unit: 'lb', per: 1 / 0.45359237 }
-};
-
-export function unitOf(quantity: Quantity, system: UnitSystem = units.system): string {
-	return system === 'metric' ? quantity : IMPERIAL[quantity].unit;
+export function unitOf(quantity: Quantity): string {
+	return unitIn(units.system, quantity);
 }
 
 /** A metric value in the unit of the person. */
-export function toShown(
-	value: number,
-	quantity: Quantity,
-	system: UnitSystem = units.system
-): number {
-	return system === 'metric' ? value : value * IMPERIAL[quantity].per;
+export function toShown(value: number, quantity: Quantity): number {
+	return toSystem(units.system, value, quantity);
 }
 
 /** A value as the person typed it, in metric. */
-export function toMetric(
-	shown: number,
-	quantity: Quantity,
-	system: UnitSystem = units.system
-): number {
-	return system === 'metric' ? shown : shown / IMPERIAL[quantity].per;
+export function toMetric(shown: number, quantity: Quantity): number {
+	return fromSystem(units.system, shown, quantity);
+}
+
+/** A text of the core as this person reads it. */
+export function spoken(text: string): string {
+	return spokenIn(units.system, text);
 }
 
 /** A metric value with its unit, in the system of the person. */

@@ -4,6 +4,7 @@ import type { TerrainGrid } from '#core/path/terrainGrid';
 import { guide, type Guidance, type GuidanceInput } from '#core/guide/guidance';
 import { find, type Finding, type FindingQuestion } from '#core/guide/weigh';
 import { analyseSweep, type SweepAnalysis, type SweepInput } from '#core/sweep/analyseSweep';
+import type { UnitSystem } from '#core/units/systems';
 import { passwordTrouble } from '../auth/passwordRules';
 import { invalid } from '../errors';
 import { readArchive, writeArchive, type ReadArchive } from '../formats/hopArchive';
@@ -31,9 +32,15 @@ export const TASKS = {
 	find: (question: FindingQuestion): Finding => find(question),
 	plan: (input: HopPlanInput): HopPlanResult => planHop(input),
 	'network-interference': (task: NetworkTask): NetworkAnswer => networkInterference(task),
-	'pack-pdf': async (pack: Pack): Promise<Uint8Array> => new Uint8Array(await packPdf(pack)),
-	'sheet-pdf': async (sheet: PreparedSheet): Promise<Uint8Array> =>
-		new Uint8Array(await sheetPdf(sheet)),
+	'pack-pdf': async ({ pack, system }: { pack: Pack; system: UnitSystem }): Promise<Uint8Array> =>
+		new Uint8Array(await packPdf(pack, system)),
+	'sheet-pdf': async ({
+		sheet,
+		system
+	}: {
+		sheet: PreparedSheet;
+		system: UnitSystem;
+	}): Promise<Uint8Array> => new Uint8Array(await sheetPdf(sheet, system)),
 	'password-trouble': ({ password, own }: { password: string; own: string[] }): string | null =>
 		passwordTrouble(password, own) ?? null,
 	/** A raster of terrain as it is kept, from the file that somebody sent. */

@@ -2,6 +2,7 @@ import { openSync, type Font } from 'fontkit';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
+import { spokenIn, type UnitSystem } from '#core/units/systems';
 import { withGlyphs, type Coverage, type FontsOf } from './glyphs';
 
 export const INK = '#15212B';
@@ -59,10 +60,11 @@ function makeMaker(): { pdf: PdfMaker; fontsOf: FontsOf } {
 /** What draws the letters of a family, its own font first. */
 export const fontsFor: FontsOf = (family) => (maker ??= makeMaker()).fontsOf(family);
 
-/** A document as a PDF, every sign of it drawn by a font that has it. */
-export function madePdf(definition: TDocumentDefinitions): Promise<Buffer> {
+/** A document as a PDF in the units of its reader, every sign of it drawn by a font that has it. */
+export function madePdf(definition: TDocumentDefinitions, system: UnitSystem): Promise<Buffer> {
 	maker ??= makeMaker();
-	return maker.pdf.createPdf(withGlyphs(definition, maker.fontsOf)).getBuffer();
+	const say = (text: string): string => spokenIn(system, text);
+	return maker.pdf.createPdf(withGlyphs(definition, maker.fontsOf, say)).getBuffer();
 }
 
 export function heading(text: string, color: string): Content {

@@ -54,19 +54,24 @@ export type FontsOf = (family: string) => readonly [Coverage, ...Coverage[]];
 
 type Loose = Record<string, unknown>;
 
-function drawable(node: unknown, family: string, fontsOf: FontsOf): unknown {
+function drawable(
+	node: unknown,
+	family: string,
+	fontsOf: FontsOf,
+	say: (text: string) => string
+): unknown {
 	if (typeof node === 'string') {
-		const runs = runsOf(node, fontsOf(family));
+		const runs = runsOf(say(node), fontsOf(family));
 		return runs.length === 1 && runs[0]!.font === family ? runs[0]!.text : { text: runs };
 	}
-	if (Array.isArray(node)) return node.map((one) => drawable(one, family, fontsOf));
+	if (Array.isArray(node)) return node.map((one) => drawable(one, family, fontsOf, say));
 	if (node === null || typeof node !== 'object') return node;
 	const own = node as Loose;
 	const set = typeof own.font === 'string' ? own.font : family;
-	const inside = (value: unknown): unknown => drawable(value, set, fontsOf);
+	const inside = (value: unknown): unknown => drawable(value, set, fontsOf, say);
 	const made: Loose = { ...own };
 	if (typeof own.text === 'string') {
-		const runs = runsOf(own.text, fontsOf(set));
+		const runs = runsOf(say(own.text), fontsOf(set));
 		made.text = runs.length === 1 && runs[0]!.font === set ? runs[0]!.text : runs;
 	} else if (own.text !== undefined) made.text = inside(own.text);
 	for (const key of ['stack', 'columns', 'ul', 'ol'] as const) {
@@ -77,13 +82,18 @@ function drawable(node: unknown, family: string, fontsOf: FontsOf): unknown {
 	return made;
 }
 
-/** A document in which every sign has a font that draws it, or is said in plain ones. */
+/**
+ * A document in which every sign has a font that draws it, or is said in plain ones.
+ *
+ * @param say what each of its texts becomes first
+ */
 export function withGlyphs(
 	definition: TDocumentDefinitions,
-	fontsOf: FontsOf
+	fontsOf: FontsOf,
+	say: (text: string) => string = (text) => text
 ): TDocumentDefinitions {
 	const family = definition.defaultStyle?.font ?? 'Sans';
-	const all = <T>(content: T): T => drawable(content, family, fontsOf) as T;
+	const all = <T>(content: T): T => drawable(content, family, fontsOf, say) as T;
 	const { footer } = definition;
 	return {
 		...definition,

@@ -10,6 +10,7 @@ import type { HopPlanInput } from '#core/budget/planInput';
 import { ENDS, type End, type PerEnd } from '#core/ends';
 import { currentLockSteps, hopsAt, type HopState } from '#core/record/hopState';
 import { bearingText, numberText } from '#core/units/text';
+import type { UnitSystem } from '#core/units/systems';
 import type { Pack } from './pack';
 import { END_COLOURS, heading, INK, titled, madePdf, QUIET } from './common';
 
@@ -23,8 +24,8 @@ const STATE_WORDS = {
 } as const;
 
 /** The acceptance pack as a PDF for A4 paper. */
-export function packPdf(pack: Pack): Promise<Buffer> {
-	return madePdf(packDefinition(pack));
+export function packPdf(pack: Pack, system: UnitSystem): Promise<Buffer> {
+	return madePdf(packDefinition(pack), system);
 }
 
 /** Of a simulated hop every page says so, large and at its foot: none can pass for a real one. */

@@ -1,11 +1,12 @@
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { numberText } from '#core/units/text';
+import type { UnitSystem } from '#core/units/systems';
 import type { PreparedSheet } from '../services/sheets';
 import { END_COLOURS, heading, lines, titled, madePdf, QUIET, INK } from './common';
 
 /** The site sheet as a PDF for A4 paper. */
-export function sheetPdf(prepared: PreparedSheet): Promise<Buffer> {
-	return madePdf(sheetDefinition(prepared));
+export function sheetPdf(prepared: PreparedSheet, system: UnitSystem): Promise<Buffer> {
+	return madePdf(sheetDefinition(prepared), system);
 }
 
 /** The document as data; exported so that a test can read what will be printed. */

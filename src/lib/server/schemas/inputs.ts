@@ -4,6 +4,7 @@ import { HOP_DEFAULTS, UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
 import { END_FIELDS, PATH_FIELDS, PLAN_FIELDS } from '#core/budget/planFields';
 import { readPlanted } from '#core/simulate/planted';
 import { MOST_PROFILE_POINTS } from '#core/path/samplePath';
+import type { UnitSystem } from '#core/units/systems';
 import { ROLES } from '../auth/roles';
 import { AUDIT_ACTIONS } from '../auditActions';
 import { HOP_SORTS, HOP_STANDINGS } from '../repositories/hopList';
@@ -307,10 +308,17 @@ export const revisionSchema = joi.object({
 	note: joi.string().trim().allow('').max(1000).default('').label('Note')
 });
 
-/** Which acceptance a pack is of; the newest by default. */
+const unitSystem = (): Joi.StringSchema =>
+	joi.string().valid('metric', 'imperial').default('metric').label('Units');
+
+/** Which acceptance a pack is of, the newest by default, and whose units it is printed in. */
 export const packQuerySchema = joi.object({
-	acceptance: joi.number().integer().min(1).max(10_000).label('Number of the acceptance')
+	acceptance: joi.number().integer().min(1).max(10_000).label('Number of the acceptance'),
+	units: unitSystem()
 });
+
+/** Whose units a site sheet is printed in. */
+export const sheetQuerySchema = joi.object<{ units: UnitSystem }>({ units: unitSystem() });
 
 export const acceptanceSchema = joi.object({
 	id: uuid().required().label('Id'),

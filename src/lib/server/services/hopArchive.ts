@@ -89,7 +89,10 @@ export async function exportArchive(actor: Actor, hopId: string): Promise<Uint8A
 	const files: Record<string, Uint8Array> = {};
 	if (revisions.length) {
 		files['judgement.csv'] = strToU8(await asBuiltCsv(actor, hopId));
-		files['acceptance-pack.pdf'] = await inWorker('pack-pdf', await gatherPack(actor, hopId));
+		files['acceptance-pack.pdf'] = await inWorker('pack-pdf', {
+			pack: await gatherPack(actor, hopId),
+			system: 'metric'
+		});
 	}
 	const pictures = new Map(
 		photos.map(({ id, content }) => [`photos/${id}.jpg`, new Uint8Array(content)])

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { spoken } from '../units.svelte';
 	import type { BuildStepState } from '#core/tower/buildState';
 	import { judgeStep, refusedStep } from '#core/tower/judgeStep';
 	import { expectedText } from '#core/tower/quantity';
@@ -128,24 +129,25 @@
 
 <div class="flex flex-col gap-4" data-testid="step" data-step={step.key} data-state={own.state}>
 	<div>
-		<h1 class="text-[1.6rem]!">{step.title}</h1>
-		<p class="text-quiet mt-1">{step.why}</p>
+		<h1 class="text-[1.6rem]!">{spoken(step.title)}</h1>
+		<p class="text-quiet mt-1">{spoken(step.why)}</p>
 		{#if step.lines.length}
 			<ul class="border-line mt-2 border-l-4 pl-3" data-testid="step-lines">
-				{#each step.lines as line, i (i)}<li class="py-0.5">{line}</li>{/each}
+				{#each step.lines as line, i (i)}<li class="py-0.5">{spoken(line)}</li>{/each}
 			</ul>
 		{/if}
 		{#if step.people > 1}
 			<p class="mt-1 text-sm font-semibold">{step.people} people</p>
 		{/if}
 	</div>
-	{#if step.caution}<Notice kind="caution"><strong>Caution.</strong> {step.caution}</Notice>{/if}
+	{#if step.caution}<Notice kind="caution"><strong>Caution.</strong> {spoken(step.caution)}</Notice
+		>{/if}
 
 	{#if own.state === 'blocked'}
-		<Notice>{own.reason}</Notice>
+		<Notice>{spoken(own.reason)}</Notice>
 	{:else if own.state === 'done' || own.state === 'skipped'}
 		<p class="text-lg font-semibold">
-			{own.state === 'done' ? 'Done' : 'Left out'}{own.reason ? `: ${own.reason}` : '.'}
+			{own.state === 'done' ? 'Done' : 'Left out'}{own.reason ? `: ${spoken(own.reason)}` : '.'}
 		</p>
 		{#if own.recordedAt}
 			<p class="text-quiet text-sm">
@@ -158,7 +160,7 @@
 			<PhotoStrip {end} {live} about={step.key} photoIds={[...own.photoIds]} readonly />
 		{/if}
 	{:else if own.state === 'trouble'}
-		<Notice kind="trouble">{own.reason}{own.note ? ` Note: ${own.note}` : ''}</Notice>
+		<Notice kind="trouble">{spoken(own.reason)}{own.note ? ` Note: ${own.note}` : ''}</Notice>
 	{/if}
 
 	{#if step.card && own.state !== 'blocked' && own.state !== 'done'}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { measure, spoken } from '../units.svelte';
 	import { supplyVoltageV } from '#core/budget/planInput';
 	import { inventoryOf } from '#core/budget/inventory';
 	import type { BuildStep } from '#core/tower/buildSteps';
@@ -158,7 +159,7 @@
 		{:else}<p class="text-quiet text-sm">From the plates of what is here.</p>{/if}
 	{:else if sheet === 'clamps' && cable && own.cable}
 		{@const plan = clampPlan(own.cableLengthM, cable.firstClampM, cable.clampEveryM)}
-		<h2>Clamps of one cable of {fixed(own.cableLengthM, 0)} m</h2>
+		<h2>Clamps of one cable of {measure(own.cableLengthM, 'm', 0)}</h2>
 		<p>
 			<strong class="num">{plan.count}</strong> clamps; from the top at
 			<span class="num"
@@ -182,10 +183,10 @@
 		)}
 		<h2>Slack at the unit</h2>
 		<p>
-			<strong class="num">{fixed(slack.totalM, 2)} m</strong> hang free:
-			<span class="num">{fixed(slack.swingM, 2)} m</span> for the swing of both adjusters and
-			<span class="num">{fixed(slack.dripLoopM, 2)} m</span> for a drip loop of
-			<span class="num">{cable.minBendRadiusMm} mm</span> radius.
+			<strong class="num">{measure(slack.totalM, 'm', 2)}</strong> hang free:
+			<span class="num">{measure(slack.swingM, 'm', 2)}</span> for the swing of both adjusters and
+			<span class="num">{measure(slack.dripLoopM, 'm', 2)}</span> for a drip loop of
+			<span class="num">{spoken(`${cable.minBendRadiusMm} mm`)}</span> radius.
 		</p>
 	{:else if sheet === 'strips' && cable}
 		<h2>Strip lengths, {cable.connector.name}</h2>
@@ -206,7 +207,7 @@
 				<li>
 					<strong class="num">{tape.rolls}</strong>
 					{tape.rolls === 1 ? 'roll' : 'rolls'} of {tape.tape},
-					<span class="num">{fixed(tape.lengthM, 1)} m</span>
+					<span class="num">{measure(tape.lengthM, 'm', 1)}</span>
 				</li>
 			{/each}
 		</ul>
@@ -214,7 +215,7 @@
 		<h2>Gland and power source</h2>
 		{#if own.cable}
 			<p>
-				Cable of <span class="num">{fixed(own.cable.outerMm, 1)} mm</span>:
+				Cable of <span class="num">{measure(own.cable.outerMm, 'mm', 1)}</span>:
 				<strong>{gland ? gland.name : 'no insert of its sheet fits'}</strong>.
 			</p>
 		{/if}
@@ -290,12 +291,12 @@
 		{/if}
 	{:else if sheet === 'hangers' && own.feeder.installation}
 		{@const grips = Math.max(1, Math.ceil(own.feederLengthM / own.feeder.installation.gripEveryM))}
-		<h2>Hangers and grips of {fixed(own.feederLengthM, 1)} m</h2>
+		<h2>Hangers and grips of {measure(own.feederLengthM, 'm', 1)}</h2>
 		<p>
 			<strong class="num">{runs * feederClamps(own)}</strong> hangers{runs > 1
 				? ` for ${runs} runs`
 				: ''}, the first
-			<span class="num">{fixed(own.feeder.installation.firstHangerM, 2)} m</span> from the end;
+			<span class="num">{measure(own.feeder.installation.firstHangerM, 'm', 2)}</span> from the end;
 			<strong class="num">{grips * runs}</strong>
 			{grips * runs === 1 ? 'grip' : 'grips'}.
 		</p>
@@ -307,8 +308,8 @@
 			{@const h = bendPlan(bendAngle, own.feeder.waveguide.minBendHPlaneMm)}
 			<p>
 				In <strong class="num">{e.steps}</strong> small steps. At its radius the bend takes
-				<span class="num">{fixed(e.lengthM, 2)} m</span> in the E plane,
-				<span class="num">{fixed(h.lengthM, 2)} m</span> in the H plane.
+				<span class="num">{measure(e.lengthM, 'm', 2)}</span> in the E plane,
+				<span class="num">{measure(h.lengthM, 'm', 2)}</span> in the H plane.
 			</p>
 		{/if}
 	{/if}

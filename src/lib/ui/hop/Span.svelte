@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { measure } from '../units.svelte';
 	import type { HopPlan } from '#core/budget/hopPlan';
 	import type { HopPlanInput } from '#core/budget/planInput';
 	import { farEnd, type End } from '#core/ends';
@@ -37,11 +38,12 @@
 		class="my-0.5 block h-[5.5rem] w-full"
 		preserveAspectRatio="none"
 		role="img"
-		aria-label="Side view: {fixed(
+		aria-label="Side view: {measure(
 			plan.pathKm,
+			'km',
 			2
-		)} km, the ray between both antennas with its first Fresnel zone over the curved earth; {input
-			.path.profile
+		)}, the ray between both antennas with its first Fresnel zone over the curved earth; {input.path
+			.profile
 			? "terrain from the plan's profile"
 			: 'terrain between the ends is not known'}"
 	>
@@ -72,7 +74,8 @@
 	<div class="num flex flex-wrap justify-between gap-x-4 text-[0.9rem]">
 		<strong class="end-{end} text-end-own">{end} {ownReading ?? 'not read yet'}</strong>
 		<span class="text-quiet">
-			{fixed(plan.pathKm, 2)} km · {fixed(plan.received[end].frequencyGhz, 3)} GHz · plan revision {revisionNumber}
+			{measure(plan.pathKm, 'km', 2)} · {fixed(plan.received[end].frequencyGhz, 3)} GHz · plan revision
+			{revisionNumber}
 		</span>
 		<strong class="end-{far} text-end-own" data-testid="far-reading"
 			>{far} {farReading ?? 'not read yet'}</strong

@@ -21,6 +21,7 @@
 	import NotHere from '../form/NotHere.svelte';
 	import { Saving } from '../form/saving.svelte';
 	import { moment } from '../moment.svelte';
+	import { units } from '../units.svelte';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import { SecondDishHop } from '../hop/secondDishHop.svelte';
 	import SendBack from './SendBack.svelte';
@@ -346,8 +347,10 @@
 								: `. ${originWords(one.origin)}`}</span
 						>
 						<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- a download of the API -->
-						<a class="btn" href="/api/v1/hops/{hopId}/pack.pdf?acceptance={one.number}" download
-							>Its pack as PDF</a
+						<a
+							class="btn"
+							href="/api/v1/hops/{hopId}/pack.pdf?acceptance={one.number}&units={units.system}"
+							download>Its pack as PDF</a
 						>
 					</li>
 				{/each}
@@ -357,7 +360,9 @@
 
 	<section aria-label="Downloads" class="flex flex-wrap gap-3">
 		<!-- eslint-disable svelte/no-navigation-without-resolve -- downloads of the API -->
-		<a class="btn" href="/api/v1/hops/{hopId}/pack.pdf" download>Acceptance pack as PDF</a>
+		<a class="btn" href="/api/v1/hops/{hopId}/pack.pdf?units={units.system}" download
+			>Acceptance pack as PDF</a
+		>
 		<a class="btn" href="/api/v1/hops/{hopId}/archive.zip" download>Whole hop as ZIP</a>
 		<a class="btn" href="/api/v1/hops/{hopId}/as-built.json" download>As-built as JSON</a>
 		<a class="btn" href="/api/v1/hops/{hopId}/as-built.csv" download>As-built as CSV</a>

@@ -5,6 +5,7 @@
 	import { farEnd, type End } from '#core/ends';
 	import { focusHeading } from '../frame/focus';
 	import type { LiveHop } from '../hop/liveHop.svelte';
+	import { spoken } from '../units.svelte';
 	import ClosingLook from './ClosingLook.svelte';
 	import CrewSignature from './CrewSignature.svelte';
 	import ErrorTestForm from './ErrorTestForm.svelte';
@@ -86,7 +87,7 @@
 		{#if done}
 			<p class="text-sm" data-testid="just-done" aria-live="polite">
 				<strong>✓ {done.title}.</strong>
-				{done.said}
+				{spoken(done.said)}
 				<button class="min-h-11 px-1 underline" onclick={() => choose(done.key)}>Look at it</button>
 			</p>
 		{/if}
@@ -157,7 +158,7 @@
 						<span class="leading-tight"
 							>{step.title}<span class="sr-only">, {SAID[step.state]}</span>
 							{#if step.state !== 'open'}
-								<span class="text-quiet block text-sm font-normal">{step.said}</span>
+								<span class="text-quiet block text-sm font-normal">{spoken(step.said)}</span>
 							{/if}</span
 						>
 					</button>

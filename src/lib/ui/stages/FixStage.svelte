@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { spoken } from '../units.svelte';
 	import { levelChangeText } from '#core/units/text';
 	import { ENDS, farEnd, type End } from '#core/ends';
 	import { discriminationOf } from '#core/guide/polarizationBench';
@@ -251,7 +252,9 @@
 				</form>
 			{:else if nextIndex >= 0}
 				<p class="text-[1.7rem] leading-tight font-bold">{mount.fasteners[nextIndex]!.name}</p>
-				<p class="num text-2xl font-bold">{mount.fasteners[nextIndex]!.torqueNm} N·m</p>
+				<p class="num text-2xl font-bold">
+					{spoken(`${mount.fasteners[nextIndex]!.torqueNm} N·m`)}
+				</p>
 				{#if otherAxis}
 					<p data-testid="look-again">
 						The {otherAxis} is locked. Look at the {mount.fasteners[nextIndex]!.locks} once more before
@@ -313,7 +316,8 @@
 					<span class="min-w-0">
 						<span class="block font-semibold">{fastener.name}</span>
 						<span class="text-quiet block text-sm"
-							>locks the {fastener.locks}, <span class="num">{fastener.torqueNm}</span> N·m</span
+							>locks the {fastener.locks},
+							<span class="num">{spoken(`${fastener.torqueNm} N·m`)}</span></span
 						>
 					</span>
 					<span class="num text-right text-sm">

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import ChevronRight from '@lucide/svelte/icons/chevron-right';
 	import { browser } from '$app/environment';
+	import { spoken } from '../units.svelte';
 	import type { AcceptanceLine } from '#core/accept/judgeAcceptance';
 
 	interface Props {
@@ -38,17 +39,19 @@
 				<span class="end-{line.end} text-end-own">{line.end}</span>
 				{line.label}
 			</p>
-			<p class="text-quiet text-sm">planned: <span class="num">{line.planned}</span></p>
+			<p class="text-quiet text-sm">planned: <span class="num">{spoken(line.planned)}</span></p>
 		</div>
 		<div>
-			<p class="num font-semibold {line.measured ? '' : 'max-md:hidden'}">{line.measured || '—'}</p>
+			<p class="num font-semibold {line.measured ? '' : 'max-md:hidden'}">
+				{line.measured ? spoken(line.measured) : '—'}
+			</p>
 			{#if line.reason.length > LONG && !whole.includes(line.code)}
-				<p class="line-clamp-3 text-sm">{line.reason}</p>
+				<p class="line-clamp-3 text-sm">{spoken(line.reason)}</p>
 				<button class="min-h-11 text-sm underline" onclick={() => (whole = [...whole, line.code])}
 					>All of it</button
 				>
 			{:else}
-				<p class="text-sm">{line.reason}</p>
+				<p class="text-sm">{spoken(line.reason)}</p>
 			{/if}
 			{#if line.verdict === 'deviation'}
 				{#if editable}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { measure } from '$lib/ui/units.svelte';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { resolve } from '$app/paths';
 	import { callApi, troubleOf, uploadFile } from '$lib/ui/api';
@@ -129,7 +130,7 @@
 							>{raster.columns} × {raster.rows}, {fixed(raster.stepLatitudeDeg * 3600, 1)}″, {fixed(
 								raster.lowestM,
 								0
-							)} to {fixed(raster.highestM, 0)} m</span
+							)} to {measure(raster.highestM, 'm', 0)}</span
 						>
 						{#if data.mayEdit}
 							<button

@@ -1,3 +1,4 @@
+import type { UnitSystem } from '#core/units/systems';
 import type { End } from '#core/ends';
 import {
 	acceptancesOf,
@@ -167,7 +168,7 @@ export const fieldEndpoints = [
 		handle: async ({ actor, param }) =>
 			download(await asBuiltCsv(actor, param('hopId')), 'text/csv; charset=utf-8', 'as-built.csv')
 	}),
-	endpoint<undefined, { acceptance?: number }>({
+	endpoint<undefined, { acceptance?: number; units: UnitSystem }>({
 		method: 'GET',
 		path: '/hops/:hopId/pack.pdf',
 		tag: 'Acceptance',
@@ -178,7 +179,10 @@ export const fieldEndpoints = [
 		handle: async ({ actor, param, query }) =>
 			download(
 				new Uint8Array(
-					await inWorker('pack-pdf', await gatherPack(actor, param('hopId'), query.acceptance))
+					await inWorker('pack-pdf', {
+						pack: await gatherPack(actor, param('hopId'), query.acceptance),
+						system: query.units
+					})
 				),
 				'application/pdf',
 				'acceptance-pack.pdf'

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { measure } from '../../units.svelte';
 	import { availabilityText } from '#core/budget/availability';
 	import type { ConfigurationKind } from '#core/budget/configurationKinds';
 	import { ENDS, farEnd } from '#core/ends';
@@ -234,7 +235,7 @@
 			{fixed(100 * availability.annualShare, 0)} % of it in the mean year{availability.roughnessM ===
 			null
 				? ''
-				: `, terrain roughness ${fixed(availability.roughnessM, 0)} m`}.
+				: `, terrain roughness ${measure(availability.roughnessM, 'm', 0)}`}.
 			{#if availability.diversity}Diversity improves multipath {fixed(
 					availability.diversity.factor,
 					1

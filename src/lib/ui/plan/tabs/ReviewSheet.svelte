@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { spoken } from '../../units.svelte';
 	import { resolve } from '$app/paths';
 	import { acceptanceKey, type ReviewedFinding } from '#core/review/reviewPlan';
 	import { usePlanEditor } from '../editor.svelte';
@@ -52,7 +53,7 @@
 							: 'note'}
 				</p>
 				<div class="min-w-0">
-					<p>{finding.message}</p>
+					<p>{spoken(finding.message)}</p>
 					{#if finding.severity === 'warning'}
 						<label class="mt-2 block text-sm">
 							<span class="text-quiet">Accepted in writing, with the reason</span>

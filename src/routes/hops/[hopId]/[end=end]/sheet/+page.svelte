@@ -2,6 +2,7 @@
 	import Printer from '@lucide/svelte/icons/printer';
 	import { resolve } from '$app/paths';
 	import { numberText } from '#core/units/text';
+	import { spoken, units } from '$lib/ui/units.svelte';
 	import { moment } from '$lib/ui/moment.svelte';
 
 	let { data } = $props();
@@ -22,9 +23,13 @@
 		>Back to the hop</a
 	>
 	<button class="btn" onclick={() => print()}><Printer size={20} /> Print</button>
-	<a class="btn btn-main" href={resolve('/hops/[hopId]/[end=end]/sheet.pdf', params)} download
-		>PDF</a
+	<!-- eslint-disable svelte/no-navigation-without-resolve -- resolved, with the units behind it -->
+	<a
+		class="btn btn-main"
+		href="{resolve('/hops/[hopId]/[end=end]/sheet.pdf', params)}?units={units.system}"
+		download>PDF</a
 	>
+	<!-- eslint-enable svelte/no-navigation-without-resolve -->
 	<a
 		class="btn"
 		href={resolve('/hops/[hopId]/[end=end]/[stage=stage]', { ...params, stage: 'power' })}
@@ -48,7 +53,7 @@
 			<img src={prepared.qr} alt="Code that opens this sheet" class="h-24 w-24 shrink-0 bg-white" />
 		</header>
 		<ul class="bg-land my-4 flex flex-col gap-1 rounded-lg px-4 py-3 text-[0.92rem]">
-			{#each sheet.cautions as caution (caution)}<li>{caution}</li>{/each}
+			{#each sheet.cautions as caution (caution)}<li>{spoken(caution)}</li>{/each}
 		</ul>
 		<div class="columns-1 gap-8 sm:columns-2 print:columns-2">
 			{#each sheet.sections as section (section.title)}
@@ -62,9 +67,10 @@
 								<dt class="text-quiet text-sm">{row.label}</dt>
 								<dd class="min-w-0">
 									<span class="break-words {row.strong ? 'num text-lg font-bold' : ''}"
-										>{row.value}</span
+										>{spoken(row.value)}</span
 									>
-									{#if row.note}<span class="text-quiet block text-sm">{row.note}</span>{/if}
+									{#if row.note}<span class="text-quiet block text-sm">{spoken(row.note)}</span
+										>{/if}
 								</dd>
 							</div>
 						{/each}
@@ -103,7 +109,7 @@
 		<section class="mt-5 break-inside-avoid">
 			<h2 class="text-end-own">Order of work</h2>
 			<ol class="mt-1 list-decimal pl-6">
-				{#each sheet.steps as step (step)}<li class="py-0.5">{step}</li>{/each}
+				{#each sheet.steps as step (step)}<li class="py-0.5">{spoken(step)}</li>{/each}
 			</ol>
 		</section>
 		<footer class="mt-10 grid grid-cols-3 gap-8 text-sm">
