@@ -136,3 +136,99 @@ test('what was read off plates and ticked of a radio is there after a reload', a
 	await expect(ticks.nth(1)).not.toBeChecked();
 	await expect(page.getByRole('button', { name: 'A is in the alignment state' })).toBeDisabled();
 });
+
+test('whoever is new is told how to begin, in the way of their role, until it is put away', async ({
+	browser
+}) => {
+	const firstOf = {
+		planner: 'Bring in the sites',
+		'crew-a': 'Open your hop while you have a connection',
+		acceptor: 'Open a hop that is under way',
+		trainee: 'Take a practice hop',
+		admin: 'Make accounts for the others'
+	};
+	for (const [name, first] of Object.entries(firstOf)) {
+		const { page, context } = await person(browser, name, { width: 390, height: 844 });
+		await expect(page.getByTestId('first-steps')).toHaveCount(0);
+		await context.clearCookies({ name: /^skiaxis-began/ });
+		await open(page, '/');
+		const steps = page.getByTestId('first-steps');
+		await expect(steps.getByRole('listitem').first()).toContainText(first);
+		// Every way that it names is there for this person.
+		for (const link of await steps.getByRole('link').all()) {
+			const there = await page.request.get(
+				new URL((await link.getAttribute('href'))!, page.url()).href
+			);
+			expect([await link.innerText(), there.status()]).toEqual([await link.innerText(), 200]);
+		}
+		await steps.getByRole('button', { name: 'Put this away' }).click();
+		await expect(steps).toHaveCount(0);
+		await open(page, '/');
+		await expect(steps).toHaveCount(0);
+		await page.getByRole('button', { name: 'How to begin here' }).click();
+		await expect(steps).toBeVisible();
+	}
+});
+
+test('a file says that it is being made, or why it could not be; a place is copied as a navigator takes it', async ({
+	browser
+}) => {
+	const { page, context } = await person(browser, 'crew-a');
+	const hopId = await hopIdOf(page, HOP);
+	await open(page, `/hops/${hopId}/a/accept`);
+	const pack = page.getByRole('link', { name: /^Acceptance pack as PDF/ });
+	let goOn: () => void = () => undefined;
+	const held = new Promise<void>((resolve) => (goOn = resolve));
+	await page.route('**/pack.pdf*', async (route) => {
+		await held;
+		await route.continue();
+	});
+	const file = page.waitForEvent('download');
+	await pack.click();
+	await expect(pack).toHaveText('Acceptance pack as PDF: being made …');
+	goOn();
+	expect((await file).suggestedFilename()).toBe('acceptance-pack.pdf');
+	await expect(pack).toHaveText('Acceptance pack as PDF');
+	await page.unroute('**/pack.pdf*');
+	await page.route('**/pack.pdf*', (route) => route.abort());
+	await pack.click();
+	await expect(page.getByRole('alert')).toContainText('No connection to the server.');
+
+	await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+	await open(page, `/hops/${hopId}/a/sheet`);
+	await page.getByRole('button', { name: 'Copy position (wgs 84)' }).click();
+	await expect(page.getByText('copied')).toBeVisible();
+	expect(await page.evaluate(() => navigator.clipboard.readText())).toMatch(
+		/^-?\d+\.\d{6}, -?\d+\.\d{6}$/
+	);
+});
+
+test('paper is white in the night theme, has nothing to press and shows what is folded', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'crew-a', { width: 790, height: 1100 });
+	const hopId = await hopIdOf(page, HOP);
+	await page.evaluate(() => localStorage.setItem('skiaxis-theme', 'night'));
+	for (const path of ['a/accept', 'record']) {
+		await open(page, `/hops/${hopId}/${path}`);
+		const fold = page.getByTestId('judgement').locator('details');
+		if (path === 'a/accept') {
+			await fold.locator('summary').click();
+			await expect(fold.getByRole('listitem').first()).toBeHidden();
+		}
+		await page.emulateMedia({ media: 'print' });
+		expect(
+			await page.evaluate(() => getComputedStyle(document.documentElement).backgroundColor)
+		).toBe('rgb(255, 255, 255)');
+		await expect(page.locator('.btn:visible')).toHaveCount(0);
+		if (path === 'a/accept') await expect(fold.getByRole('listitem').first()).toBeVisible();
+		const beyond = await page.evaluate(
+			() =>
+				[...document.querySelectorAll('main *')].filter(
+					(one) => one.getBoundingClientRect().right > document.documentElement.clientWidth + 1
+				).length
+		);
+		expect(beyond).toBe(0);
+		await page.emulateMedia({ media: 'screen' });
+	}
+});

@@ -25,6 +25,8 @@ export interface SheetRow {
 	/** A second line that says how to use the value. */
 	note?: string;
 	strong?: boolean;
+	/** What a navigator or a form takes, where it is worth copying. */
+	copied?: string;
 }
 
 export interface SheetSection {
@@ -93,7 +95,8 @@ function placeSection(input: HopPlanInput, plan: HopPlan, end: End): SheetSectio
 		rows: [
 			{
 				label: 'Position (WGS 84)',
-				value: `${numberText(own.position.latitudeDeg, 6)}°, ${numberText(own.position.longitudeDeg, 6)}°`
+				value: `${numberText(own.position.latitudeDeg, 6)}°, ${numberText(own.position.longitudeDeg, 6)}°`,
+				copied: `${own.position.latitudeDeg.toFixed(6)}, ${own.position.longitudeDeg.toFixed(6)}`
 			},
 			{
 				label: 'Antenna centre',

@@ -64,27 +64,43 @@ export function uploadFile<T>(path: string, file: Blob): Promise<T> {
 	});
 }
 
+/** Asks for a file by its address; a refusal is the server's own, in words. */
+export async function fetchFile(address: string): Promise<Response> {
+	const response = await asked(address, {});
+	if (!response.ok) throw await refusedBy(response);
+	return response;
+}
+
 async function answerOf<T>(path: string, request: RequestInit): Promise<T> {
+	const response = await asked(`/api/v1${path}`, request);
+	if (response.status === 204) return undefined as T;
+	if (!response.ok) throw await refusedBy(response);
+	return (await response.json().catch(() => undefined)) as T;
+}
+
+async function asked(address: string, request: RequestInit): Promise<Response> {
 	let response: Response;
 	try {
 		const headers = new Headers(request.headers);
 		// In another tab somebody else may have signed in: then nothing is done in their name.
 		if (person) headers.set('x-skiaxis-as', person);
-		response = await fetch(`/api/v1${path}`, { ...request, headers });
+		response = await fetch(address, { ...request, headers });
 	} catch {
 		throw new Unreachable();
 	}
 	compareClocks(response.headers.get('date'));
 	if (response.ok) sessionStands();
-	if (response.status === 204) return undefined as T;
+	return response;
+}
+
+async function refusedBy(response: Response): Promise<Error> {
 	const answer: unknown = await response.json().catch(() => undefined);
-	if (response.ok) return answer as T;
 	type Refused = { error?: { code: string; message: string; fields: FieldProblem[] } } | undefined;
 	const error = (answer as Refused)?.error;
 	// A proxy or a restarting server answers without our own error: as good as no answer.
-	if (!error) throw new Unreachable();
+	if (!error) return new Unreachable();
 	if (error.code === 'signed-out') sessionEnded();
 	// Somebody is signed in again, if not the one this page was made for: what waits says so.
 	if (error.code === 'other-person') sessionStands();
-	throw new ApiRefusal(response.status, error.code, error.message, error.fields);
+	return new ApiRefusal(response.status, error.code, error.message, error.fields);
 }

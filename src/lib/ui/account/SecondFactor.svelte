@@ -1,4 +1,5 @@
 <script lang="ts">
+	import CopyButton from '../form/CopyButton.svelte';
 	import { invalidateAll } from '$app/navigation';
 	import { callApi } from '../api';
 	import RecoveryCodes from './RecoveryCodes.svelte';
@@ -95,7 +96,10 @@
 				width="192"
 				height="192"
 			/>
-			<p class="num break-all" data-testid="factor-secret">{offer.secret}</p>
+			<p>
+				<span class="num break-all" data-testid="factor-secret">{offer.secret}</span>
+				<CopyButton text={offer.secret} what="the secret" />
+			</p>
 			<p>
 				<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- opens another program -->
 				<a href={offer.uri}>Open it in the authenticator of this device</a>

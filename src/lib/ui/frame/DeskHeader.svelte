@@ -45,7 +45,7 @@
 		href === resolve('/') ? page.url.pathname === href : page.url.pathname.startsWith(href);
 </script>
 
-<header class="border-line border-b">
+<header class="no-print border-line border-b">
 	<div class="mx-auto flex max-w-6xl flex-wrap items-center gap-x-6 px-4">
 		<a href={resolve('/')} class="flex items-center gap-2.5 py-3 text-xl font-bold no-underline">
 			<svg viewBox="0 0 30 28" width="30" height="28" aria-hidden="true">

@@ -16,6 +16,8 @@
 	import KeptTyping from '../form/KeptTyping.svelte';
 	import { Draft } from '../form/draft.svelte';
 	import type { TypedSignature } from '../form/signature';
+	import CopyButton from '../form/CopyButton.svelte';
+	import Download from '../form/Download.svelte';
 	import AskFirst from '../form/AskFirst.svelte';
 	import Notice from '../form/Notice.svelte';
 	import NotHere from '../form/NotHere.svelte';
@@ -294,7 +296,10 @@
 				{#if acceptance.recordDigest}
 					<br /><span class="text-quiet text-sm"
 						>over the record up to entry {acceptance.lastSeq}, digest
-						<span class="num break-all">{acceptance.recordDigest}</span></span
+						<span class="num break-all">{acceptance.recordDigest}</span><CopyButton
+							text={acceptance.recordDigest}
+							what="the digest"
+						/></span
 					>
 				{/if}
 			</p>
@@ -346,12 +351,10 @@
 								? ''
 								: `. ${originWords(one.origin)}`}</span
 						>
-						<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- a download of the API -->
-						<a
-							class="btn"
+						<Download
 							href="/api/v1/hops/{hopId}/pack.pdf?acceptance={one.number}&units={units.system}"
-							download>Its pack as PDF</a
-						>
+							label="Its pack as PDF"
+						/>
 					</li>
 				{/each}
 			</ul>
@@ -359,14 +362,13 @@
 	{/if}
 
 	<section aria-label="Downloads" class="flex flex-wrap gap-3">
-		<!-- eslint-disable svelte/no-navigation-without-resolve -- downloads of the API -->
-		<a class="btn" href="/api/v1/hops/{hopId}/pack.pdf?units={units.system}" download
-			>Acceptance pack as PDF</a
-		>
-		<a class="btn" href="/api/v1/hops/{hopId}/archive.zip" download>Whole hop as ZIP</a>
-		<a class="btn" href="/api/v1/hops/{hopId}/as-built.json" download>As-built as JSON</a>
-		<a class="btn" href="/api/v1/hops/{hopId}/as-built.csv" download>As-built as CSV</a>
-		<!-- eslint-enable svelte/no-navigation-without-resolve -->
+		<Download
+			href="/api/v1/hops/{hopId}/pack.pdf?units={units.system}"
+			label="Acceptance pack as PDF"
+		/>
+		<Download href="/api/v1/hops/{hopId}/archive.zip" label="Whole hop as ZIP" />
+		<Download href="/api/v1/hops/{hopId}/as-built.json" label="As-built as JSON" />
+		<Download href="/api/v1/hops/{hopId}/as-built.csv" label="As-built as CSV" />
 	</section>
 </div>
 

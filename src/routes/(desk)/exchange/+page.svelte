@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Download from '$lib/ui/form/Download.svelte';
 	import { resolve } from '$app/paths';
 	import { callApi, troubleOf, uploadFile } from '$lib/ui/api';
 	import type { Provenance } from '#core/provenance/provenance';
@@ -125,7 +126,7 @@
 			<h3 class="mt-4 mb-2 font-bold">{label}</h3>
 			<div class="flex flex-wrap gap-3">
 				{#each FORMATS as { value, label: name } (value)}
-					<a class="btn" href="/api/v1/export?subject={what}&format={value}" download>{name}</a>
+					<Download href="/api/v1/export?subject={what}&format={value}" label={name} />
 				{/each}
 			</div>
 		{/each}

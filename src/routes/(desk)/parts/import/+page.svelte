@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Download from '$lib/ui/form/Download.svelte';
 	import { resolve } from '$app/paths';
 	import { PART_KIND_NAMES, PART_KINDS, type PartKind } from '#core/catalogue/partKinds';
 	import { callApi } from '$lib/ui/api';
@@ -142,14 +143,14 @@
 	<section aria-labelledby="export-title" class="flex flex-col gap-3">
 		<h2 id="export-title">Export</h2>
 		<!-- eslint-disable svelte/no-navigation-without-resolve -- downloads of the API -->
-		<p><a class="btn" href="/api/v1/parts/export?format=json" download>All parts as JSON</a></p>
+		<p><Download href="/api/v1/parts/export?format=json" label="All parts as JSON" /></p>
 		<ul class="border-line border-t">
 			{#each PART_KIND_NAMES as name (name)}
 				<li class="border-line flex flex-wrap items-center justify-between gap-2 border-b py-1">
 					<span>{PART_KINDS[name].many}</span>
 					<span class="flex gap-2">
-						<a class="btn" href="/api/v1/parts/export?format=csv&kind={name}" download>CSV</a>
-						<a class="btn" href="/api/v1/parts/export?format=json&kind={name}" download>JSON</a>
+						<Download href="/api/v1/parts/export?format=csv&kind={name}" label="CSV" />
+						<Download href="/api/v1/parts/export?format=json&kind={name}" label="JSON" />
 					</span>
 				</li>
 			{/each}

@@ -136,11 +136,11 @@
 	{@render children()}
 {:else}
 	<div
-		class="end-{end} grid min-h-dvh grid-cols-[50px_minmax(0,1fr)] grid-rows-[auto_1fr] lg:grid-cols-[9.4rem_minmax(0,1fr)_9.4rem]"
+		class="end-{end} grid min-h-dvh grid-cols-[50px_minmax(0,1fr)] grid-rows-[auto_1fr] lg:grid-cols-[9.4rem_minmax(0,1fr)_9.4rem] print:block"
 	>
 		<!-- Phone: your end on one line, the far end on the right of it, which opens. -->
 		<header
-			class="border-ink bg-paper sticky top-0 z-20 col-span-2 flex items-center gap-2 border-b lg:hidden"
+			class="no-print border-ink bg-paper sticky top-0 z-20 col-span-2 flex items-center gap-2 border-b lg:hidden"
 		>
 			<a
 				href={resolve('/hops/[hopId]', { hopId: data.hop.id })}
@@ -190,7 +190,7 @@
 				<span class="flex"><AlertSettings /><UnitSwitch /><ThemeSwitch /></span>
 			</div>
 		</div>
-		<div class="sticky top-12 h-[calc(100dvh-3rem)] py-1 pl-1 lg:hidden">
+		<div class="no-print sticky top-12 h-[calc(100dvh-3rem)] py-1 pl-1 lg:hidden">
 			<MastRail {end} bays={stages[end]} {here} href={hrefOf(end)} />
 		</div>
 
@@ -230,7 +230,9 @@
 							farReading={reading(far)}
 						/>{/if}
 				</div>
-				<RecordStrip {live} {kept} personName={data.actor?.displayName ?? ''} />
+				<div class="no-print">
+					<RecordStrip {live} {kept} personName={data.actor?.displayName ?? ''} />
+				</div>
 			{/if}
 			{#if live}{#key `${live.hopId}${end}`}<AlertBar {end} {live} />{/key}{/if}
 			{@render children()}

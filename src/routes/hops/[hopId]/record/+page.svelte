@@ -26,7 +26,7 @@
 	import { dbm, fixed } from '$lib/ui/format';
 	import { moment, timeOfDay } from '$lib/ui/moment.svelte';
 	import ImportNote from '$lib/ui/frame/ImportNote.svelte';
-	import RecordStrip from '$lib/ui/record/RecordStrip.svelte';
+	import PlumbStrip from '$lib/ui/record/PlumbStrip.svelte';
 	import RecordCheck from '$lib/ui/record/RecordCheck.svelte';
 	import VisitComparison from '$lib/ui/record/VisitComparison.svelte';
 	import Pick from '$lib/ui/form/Pick.svelte';
@@ -158,7 +158,7 @@
 					>All <span class="num font-normal">{records.length}</span></button
 				>
 			</div>
-			<RecordStrip
+			<PlumbStrip
 				records={chosen}
 				{plans}
 				bind:position={() => position, (place) => (at = place)}

@@ -2,6 +2,8 @@
 	import Printer from '@lucide/svelte/icons/printer';
 	import { resolve } from '$app/paths';
 	import { numberText } from '#core/units/text';
+	import CopyButton from '$lib/ui/form/CopyButton.svelte';
+	import Download from '$lib/ui/form/Download.svelte';
 	import { spoken, units } from '$lib/ui/units.svelte';
 	import { moment } from '$lib/ui/moment.svelte';
 
@@ -23,13 +25,11 @@
 		>Back to the hop</a
 	>
 	<button class="btn" onclick={() => print()}><Printer size={20} /> Print</button>
-	<!-- eslint-disable svelte/no-navigation-without-resolve -- resolved, with the units behind it -->
-	<a
-		class="btn btn-main"
+	<Download
+		main
 		href="{resolve('/hops/[hopId]/[end=end]/sheet.pdf', params)}?units={units.system}"
-		download>PDF</a
-	>
-	<!-- eslint-enable svelte/no-navigation-without-resolve -->
+		label="PDF"
+	/>
 	<a
 		class="btn"
 		href={resolve('/hops/[hopId]/[end=end]/[stage=stage]', { ...params, stage: 'power' })}
@@ -69,6 +69,10 @@
 									<span class="break-words {row.strong ? 'num text-lg font-bold' : ''}"
 										>{spoken(row.value)}</span
 									>
+									{#if row.copied}<CopyButton
+											text={row.copied}
+											what={row.label.toLowerCase()}
+										/>{/if}
 									{#if row.note}<span class="text-quiet block text-sm">{spoken(row.note)}</span
 										>{/if}
 								</dd>
