@@ -298,3 +298,66 @@ test('what a crew has typed or read at an end is there after a reload, and throw
 	});
 	await expect(page.getByRole('button', { name: 'Read the level before' })).toBeVisible();
 });
+
+test('a serial number is read from its code by the camera, where the browser can read codes', async ({
+	browser
+}) => {
+	const planner = await person(browser, 'planner');
+	const name = `Codes ${randomUUID()}`;
+	const hopId = await freshHop(planner.page, 'Hollow Ness to Kelp Head', name, { practice: false });
+	const { page } = await person(browser, 'crew-a', { width: 390, height: 844 });
+	const labels = async (): Promise<void> => {
+		await open(page, `/hops/${hopId}/a/build`);
+		await page.locator('nav button[data-step=labels]').click();
+		await expect(page.getByLabel('Serial number')).toBeVisible();
+	};
+	const read = page.getByRole('button', { name: 'Read its code' });
+	// This browser cannot: nothing is offered that would do nothing.
+	await labels();
+	await expect(read).toHaveCount(0);
+
+	// One that can, and a camera: a code is there at the third look.
+	await page.addInitScript(() => {
+		const camera = { stopped: 0, refused: false };
+		const stream = (): MediaStream => {
+			const canvas = document.createElement('canvas');
+			canvas.getContext('2d')!.fillRect(0, 0, 8, 8);
+			const made = canvas.captureStream(5);
+			const [track] = made.getTracks();
+			const stop = track!.stop.bind(track);
+			track!.stop = () => {
+				camera.stopped += 1;
+				stop();
+			};
+			return made;
+		};
+		Object.defineProperty(navigator, 'mediaDevices', {
+			value: {
+				getUserMedia: () =>
+					camera.refused ? Promise.reject(new Error('refused')) : Promise.resolve(stream())
+			}
+		});
+		let looks = 0;
+		const found = (): { rawValue: string }[] => (++looks < 3 ? [] : [{ rawValue: ' SN-4711 ' }]);
+		Object.assign(globalThis, {
+			camera,
+			BarcodeDetector: class {
+				readonly detect = (): Promise<{ rawValue: string }[]> => Promise.resolve(found());
+			}
+		});
+	});
+	await labels();
+	await read.click();
+	await expect(page.getByRole('dialog')).toHaveCount(0);
+	await expect(page.getByLabel('Serial number')).toHaveValue('SN-4711');
+	const camera = <T>(of: (camera: { stopped: number; refused: boolean }) => T): Promise<T> =>
+		page.evaluate(`(${of.toString()})(globalThis.camera)`);
+	expect(await camera((one) => one.stopped)).toBe(1);
+
+	// Refused, it says so, and the field is typed as before.
+	await camera((one) => (one.refused = true));
+	await read.click();
+	await expect(page.getByRole('alert')).toContainText('type it in');
+	await page.keyboard.press('Escape');
+	await page.getByLabel('Serial number').fill('SN-4712');
+});

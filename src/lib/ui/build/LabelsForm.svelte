@@ -2,6 +2,7 @@
 	import { judgeLabels, type LabelState } from '#core/tower/receiving';
 	import type { End } from '#core/ends';
 	import { typedNumber } from '../align/numberInput';
+	import CodeReader from './CodeReader.svelte';
 	import KeptTyping from '../form/KeptTyping.svelte';
 	import { Draft } from '../form/draft.svelte';
 	import TextField from '../form/TextField.svelte';
@@ -128,6 +129,7 @@
 				error={problems.serial}
 			/>
 		</div>
+		<CodeReader what="the serial number" onread={(text) => (draft.values.serial = text)} />
 		{#if current.expected.flange}
 			<div class="flex flex-wrap gap-2" role="group" aria-label="Flange">
 				{#each [...flanges, 'another'] as flange (flange)}

@@ -10,6 +10,7 @@
 	import ReadingSheet from '../align/ReadingSheet.svelte';
 	import { typedNumber } from '../align/numberInput';
 	import { mustAsk } from '../build/cardGate';
+	import CodeReader from '../build/CodeReader.svelte';
 	import StopCardForm from '../build/StopCardForm.svelte';
 	import { Draft } from '../form/draft.svelte';
 	import Notice from '../form/Notice.svelte';
@@ -240,6 +241,7 @@
 							error={toolTried && !draft.values.toolUntil ? 'The day on its label.' : undefined}
 						/>
 					</div>
+					<CodeReader what="the torque tool" onread={(text) => (draft.values.toolSerial = text)} />
 					<button class="btn btn-main w-full">Record the tool</button>
 					<button
 						type="button"

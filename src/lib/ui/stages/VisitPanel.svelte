@@ -1,4 +1,5 @@
 <script lang="ts">
+	import CodeReader from '../build/CodeReader.svelte';
 	import { resolve } from '$app/paths';
 	import type { End } from '#core/ends';
 	import { emptyHopState, hopsAt, openVisit } from '#core/record/hopState';
@@ -250,6 +251,10 @@
 						name="part-serial"
 						bind:value={partDraft.values.serial}
 						error={partTried ? partProblems.serial : undefined}
+					/>
+					<CodeReader
+						what="the serial number"
+						onread={(text) => (partDraft.values.serial = text)}
 					/>
 					<TextField
 						label="Why"
