@@ -214,7 +214,7 @@ const SHOTS = [
 			act: async (page) => {
 				const slider = page.getByRole('slider');
 				await slider.press('End');
-				for (let back = 0; back < 59; back++) await slider.press('ArrowLeft');
+				for (let back = 0; back < 40; back++) await slider.press('ArrowLeft');
 				await page.waitForTimeout(1500);
 			}
 		}

@@ -211,17 +211,17 @@ test('paper is white in the night theme, has nothing to press and shows what is 
 	await page.evaluate(() => localStorage.setItem('skiaxis-theme', 'night'));
 	for (const path of ['a/accept', 'record']) {
 		await open(page, `/hops/${hopId}/${path}`);
-		const fold = page.getByTestId('judgement').locator('details');
+		const held = page.locator('#lines-that-hold li').first();
 		if (path === 'a/accept') {
-			await fold.locator('summary').click();
-			await expect(fold.getByRole('listitem').first()).toBeHidden();
+			await page.getByRole('button', { name: /lines hold$/ }).click();
+			await expect(held).toBeHidden();
 		}
 		await page.emulateMedia({ media: 'print' });
 		expect(
 			await page.evaluate(() => getComputedStyle(document.documentElement).backgroundColor)
 		).toBe('rgb(255, 255, 255)');
 		await expect(page.locator('.btn:visible')).toHaveCount(0);
-		if (path === 'a/accept') await expect(fold.getByRole('listitem').first()).toBeVisible();
+		if (path === 'a/accept') await expect(held).toBeVisible();
 		const beyond = await page.evaluate(
 			() =>
 				[...document.querySelectorAll('main *')].filter(

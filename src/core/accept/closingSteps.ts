@@ -24,9 +24,13 @@ export interface ClosingStep {
 
 const STATES = { pass: 'done', deviation: 'off', missing: 'open' } as const;
 
-function ofLine(line: AcceptanceLine): Pick<ClosingStep, 'state' | 'said'> {
+/** What was read or counted stands before what it means; that something was done says its state. */
+const FIGURES: readonly ClosingKind[] = ['final-level', 'services'];
+
+function ofLine(kind: ClosingKind, line: AcceptanceLine): Pick<ClosingStep, 'state' | 'said'> {
 	const { measured, reason, verdict } = line;
-	return { state: STATES[verdict], said: measured ? `${measured}: ${reason}` : reason };
+	const figure = FIGURES.includes(kind) && measured !== '';
+	return { state: STATES[verdict], said: figure ? `${measured}: ${reason}` : reason };
 }
 
 function testStep(state: HopState): ClosingStep {
@@ -89,7 +93,7 @@ export function closingStepsOf(
 	): ClosingStep[] => {
 		const line = lineOf(code);
 		const key = `${kind}${dishSuffix(dish)}`;
-		return line ? [{ key, kind, dish, title, mayWait: false, ...ofLine(line) }] : [];
+		return line ? [{ key, kind, dish, title, mayWait: false, ...ofLine(kind, line) }] : [];
 	};
 	return [
 		...hopsAt(state, end).flatMap(({ dish }) =>

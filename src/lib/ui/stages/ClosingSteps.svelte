@@ -64,6 +64,10 @@
 		choose(undefined);
 	}
 
+	/** What is off is asked for again at once: its own button is the main one then. */
+	const formStays = ({ kind, state }: ClosingStep): boolean =>
+		state === 'off' && (kind === 'operating' || kind === 'test');
+
 	const owed = $derived(
 		closingStepsOf(live.recorded, far, judgement).filter(
 			({ state, mayWait }) => state === 'open' && !mayWait
@@ -112,7 +116,7 @@
 						: `Signed at ${far}: go on without`}</button
 				>
 			{:else if current.state !== 'open'}
-				<button class="btn btn-main" onclick={() => choose(undefined)}
+				<button class="btn {formStays(current) ? '' : 'btn-main'}" onclick={() => choose(undefined)}
 					>{next ? `Go on: ${next.title}` : 'Go on'}</button
 				>
 			{/if}

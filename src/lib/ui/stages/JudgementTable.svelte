@@ -1,6 +1,5 @@
 <script lang="ts">
 	import ChevronRight from '@lucide/svelte/icons/chevron-right';
-	import { browser } from '$app/environment';
 	import { spoken } from '../units.svelte';
 	import type { AcceptanceLine } from '#core/accept/judgeAcceptance';
 
@@ -22,8 +21,9 @@
 	);
 	const missing = $derived(open.filter(({ verdict }) => verdict === 'missing').length);
 	const held = $derived(lines.filter(({ verdict }) => verdict === 'pass'));
-	/** On a phone what holds is folded: it is read by whoever signs at a desk. */
-	let unfolded = $state(!browser || matchMedia('(min-width: 48rem)').matches);
+	/** Until it is pressed what holds is folded on a phone, and open at a desk, where it is signed. */
+	let unfolded: boolean | undefined = $state();
+	const isWide = (): boolean => matchMedia('(min-width: 48rem)').matches;
 	/** Longer than this a reason is folded, characters. */
 	const LONG = 240;
 	let whole: string[] = $state([]);
@@ -100,14 +100,28 @@
 		</ul>
 	{/if}
 	{#if held.length}
-		<details class="mt-3" bind:open={unfolded}>
-			<summary class="flex min-h-12 cursor-pointer items-center gap-2 font-semibold">
-				<ChevronRight size={18} class="shrink-0 transition-none {unfolded ? 'rotate-90' : ''}" />
-				{held.length === 1 ? 'One line holds' : `${held.length} lines hold`}
-			</summary>
-			<ul class="border-ink border-t-2">
-				{#each held as line (line.code)}{@render row(line)}{/each}
-			</ul>
-		</details>
+		<button
+			type="button"
+			class="mt-3 flex min-h-12 items-center gap-2 font-semibold"
+			aria-expanded={unfolded}
+			aria-controls="lines-that-hold"
+			onclick={() => (unfolded = !(unfolded ?? isWide()))}
+		>
+			<ChevronRight
+				size={18}
+				class="shrink-0 {unfolded === undefined ? 'md:rotate-90' : unfolded ? 'rotate-90' : ''}"
+			/>
+			{held.length === 1 ? 'One line holds' : `${held.length} lines hold`}
+		</button>
+		<ul
+			id="lines-that-hold"
+			class="border-ink border-t-2 print:block! {unfolded === undefined
+				? 'max-md:hidden'
+				: unfolded
+					? ''
+					: 'hidden'}"
+		>
+			{#each held as line (line.code)}{@render row(line)}{/each}
+		</ul>
 	{/if}
 </div>
