@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { spoken } from '../units.svelte';
 	import { CONFIGURATION_RULES } from '#core/budget/configuration';
 	import { farEnd, type End } from '#core/ends';
 	import type { Stage } from '#core/stage/stages';
@@ -83,7 +84,7 @@
 				return '';
 		}
 	});
-	const sayWhy = $derived(running ? [] : step.why);
+	const sayWhy = $derived(running || step.kind === 'thinking' ? [] : step.why);
 	/** Both ends stand, only the level is not what was planned: that may be accepted. */
 	const mayClose = $derived(
 		step.kind === 'check' && step.about === 'link' && bench.guidance?.advice === 'hand-over'
@@ -95,7 +96,9 @@
 </script>
 
 <section
-	class="end-{end} flex flex-col gap-3 border-t-[6px] pt-2.5"
+	class="end-{end} flex flex-col gap-3 border-t-[6px] pt-2.5 {step.kind === 'thinking'
+		? 'max-md:min-h-[40rem]'
+		: ''}"
 	style:border-color={holds ? 'var(--end)' : 'var(--line)'}
 	aria-label="Next step"
 	data-testid="next-step"
@@ -120,9 +123,9 @@
 	</div>
 	{#if sayWhy.length}
 		<ul class="flex flex-col gap-1.5">
-			{#each sayWhy.slice(0, 3) as why, i (i)}<li>{why}</li>{/each}
+			{#each sayWhy.slice(0, 3) as why, i (i)}<li>{spoken(why)}</li>{/each}
 			{#if step.kind === 'move'}
-				<li class="text-sm" data-testid="nut">{nut}</li>
+				<li class="text-sm" data-testid="nut">{spoken(nut)}</li>
 				<li class="text-quiet text-sm">
 					{simulated
 						? 'The simulated nut goes half a turn past and comes back, so that the play of the thread falls out.'

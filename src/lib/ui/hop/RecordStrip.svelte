@@ -44,13 +44,13 @@
 	});
 </script>
 
-<div class="mt-1 flex flex-col gap-2 empty:hidden" aria-live="polite">
-	{#if alive}
-		<!-- As high while it sends as afterwards: what is pressed below does not move under the finger. -->
-		<p
-			class="text-quiet flex min-h-10 flex-wrap content-start gap-x-2 text-sm lg:min-h-0"
-			data-testid="record-state"
-		>
+<div class="mt-1 flex flex-col gap-2" aria-live="polite">
+	<!-- As high before it is alive and while it sends as afterwards: what is below does not move. -->
+	<p
+		class="text-quiet flex min-h-10 flex-wrap content-start gap-x-2 text-sm lg:min-h-5"
+		data-testid="record-state"
+	>
+		{#if alive}
 			<span class={live.connected ? '' : 'text-ink font-semibold'}>
 				<span aria-hidden="true">{live.connected ? '●' : '○'}</span>
 				{standing}
@@ -68,8 +68,8 @@
 				</span>
 			{/if}
 			{#if kept && live.connected}<span>This hop is on this device.</span>{/if}
-		</p>
-	{/if}
+		{/if}
+	</p>
 	{#if deviceClock.aheadS !== 0}
 		<Notice kind="trouble">
 			<p data-testid="clock-off">

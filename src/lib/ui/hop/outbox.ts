@@ -127,8 +127,16 @@ export async function forgetPhoto(id: string): Promise<void> {
 
 /** Keeps what the server has sent. */
 export async function keepFeed(hopId: string, records: readonly FieldRecord[]): Promise<void> {
-	const transaction = (await database()).transaction('feed', 'readwrite');
-	for (const record of records) await transaction.store.put({ hopId, seq: record.seq, record });
+	const [first, last] = [records[0], records.at(-1)];
+	if (!first || !last) return;
+	const db = await database();
+	// What was sent once never changes: writing the whole record anew at every visit held up the page.
+	const range = IDBKeyRange.bound([hopId, first.seq], [hopId, last.seq]);
+	const there = new Set((await db.getAllKeys('feed', range)).map(([, seq]) => seq));
+	const transaction = db.transaction('feed', 'readwrite');
+	for (const record of records) {
+		if (!there.has(record.seq)) await transaction.store.put({ hopId, seq: record.seq, record });
+	}
 	await transaction.done;
 }
 
