@@ -14,7 +14,7 @@ test('a clock that is wrong is said at once, and what was recorded by it is mark
 	await doStep(page);
 	await expect(page.getByTestId('clock-off')).toContainText('11 min ahead');
 	await open(planner.page, `/hops/${hopId}/record`);
-	await planner.page.getByRole('button', { name: 'One record on' }).click();
+	await planner.page.getByRole('button', { name: 'One on', exact: true }).click();
 	const moment = planner.page.getByRole('region', { name: 'At this moment', exact: true });
 	await expect(moment).toContainText('by a clock that was 11 min ahead');
 	// Set right, nothing is said any more.

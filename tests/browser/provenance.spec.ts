@@ -67,7 +67,7 @@ test('a hop from elsewhere says on every screen that nobody here has verified it
 
 	await open(page, `/hops/${hopId}/record`);
 	await expect(note).toBeVisible();
-	await page.getByRole('button', { name: 'One record on' }).click();
+	await page.getByRole('button', { name: 'One on', exact: true }).click();
 	await expect(page.getByLabel('At this moment', { exact: true })).toContainText(
 		'Imported, not verified here'
 	);
