@@ -323,6 +323,14 @@ const browser = await chromium.launch({
 try {
 	for (const [name, who, viewport, pathOf, { theme = 'day', act, full = false } = {}] of wanted) {
 		const context = await browser.newContext({ viewport });
+		// As somebody sees it who has put the first steps away.
+		await context.addCookies(
+			['planner', 'technician', 'acceptor', 'trainee', 'administrator'].map((role) => ({
+				name: `skiaxis-began-${role}`,
+				value: 'seen',
+				url: address
+			}))
+		);
 		const page = await context.newPage();
 		const open = async (path) => {
 			await page.goto(address + path);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { noFindings } from '#core/record/findings';
 import { emptyHopState } from '#core/record/hopState';
-import { isOfPart, RECORD_KINDS, sayRecord, WORK_PARTS } from '#core/record/kinds';
+import { isOfPart, partOfWork, RECORD_KINDS, sayRecord, WORK_PARTS } from '#core/record/kinds';
 import type { FieldRecord } from '#core/record/records';
 import { recordNamesOf } from '#core/tower/recordNames';
 import { compareVisits, visitsOf, type Visit } from '#core/visit/visits';
@@ -263,6 +263,9 @@ describe('a record is read with one part of the work', () => {
 		['a note', ['A', 'note', { text: 'Gusty.' }], [...WORK_PARTS]]
 	])('%s', (_, made, parts) => {
 		expect(isOf(made)).toEqual(parts);
+		// Only what is said at any time stands with every part, and belongs to none.
+		const own = partOfWork({ kind: made[1], payload: made[2] });
+		expect(own).toBe(parts.length > 1 ? 'any' : parts[0]);
 	});
 });
 

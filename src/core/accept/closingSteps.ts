@@ -18,7 +18,7 @@ export interface ClosingStep {
 	state: 'done' | 'off' | 'open';
 	/** What stands in the record and what it means; why it is owed where it was done once before. */
 	said: string;
-	/** The acceptance can be signed without it, with a cause. */
+	/** The acceptance can be signed without it: a test with a cause, a signature where the far end has one. */
 	mayWait: boolean;
 }
 
@@ -46,26 +46,25 @@ function testStep(state: HopState): ClosingStep {
 	};
 }
 
-function signedAt(state: HopState, end: End): boolean {
+/** The signature of an end's crew that still stands for the record; null where there is none. */
+export function crewSignatureAt(state: HopState, end: End): HopState['ends'][End]['crewSignature'] {
 	const { crewSignature } = state.ends[end];
-	return crewSignature !== null && stillHolds(state, 'crew-signature', end, crewSignature);
+	return stillHolds(state, 'crew-signature', end, crewSignature) ? crewSignature : null;
 }
 
 function signatureStep(state: HopState, end: End): ClosingStep {
-	const own = state.ends[end].crewSignature;
-	const holds = signedAt(state, end);
+	const own = crewSignatureAt(state, end);
 	return {
 		...{ key: 'signature', kind: 'signature', dish: 1 },
 		title: `Signature of the crew at ${end}`,
-		state: own && holds ? 'done' : 'open',
+		state: own ? 'done' : 'open',
 		said:
-			own && holds
-				? own.name
-				: own
-					? 'Something was changed since: the crew signs again.'
-					: 'The crew has not signed its record yet.',
+			own?.name ??
+			(state.ends[end].crewSignature
+				? 'Something was changed since: the crew signs again.'
+				: 'The crew has not signed its record yet.'),
 		// One signature of a hop is enough.
-		mayWait: signedAt(state, farEnd(end))
+		mayWait: crewSignatureAt(state, farEnd(end)) !== null
 	};
 }
 

@@ -3,6 +3,7 @@ import { buildStateOf, type BuildStepState } from '../tower/buildState';
 import { ENDS, farEnd, type End } from '../ends';
 import { discriminationOf } from '../guide/polarizationBench';
 import { pairWords } from '../polarization/discrimination';
+import { inCalibration } from '../lock/calibration';
 import { judgeDrift, TOTAL_DRIFT_LIMIT_DB } from '../lock/drift';
 import { makeLevelCurve } from '../radio/levelCurve';
 import { CHANGE_WORDS, type Evidence } from '../record/changes';
@@ -448,7 +449,7 @@ function toolLines(state: HopState, end: End): AcceptanceLine[] {
 		.map(({ at }) => at)
 		.sort()
 		.at(-1);
-	if (latest === undefined || (tool && latest.slice(0, 10) <= tool.calibratedUntil)) return [];
+	if (latest === undefined || (tool && inCalibration(tool.calibratedUntil, latest))) return [];
 	return [
 		{
 			code: `torque-tool-${end}`,

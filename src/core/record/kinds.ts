@@ -453,11 +453,15 @@ export function isOfBuilding(kind: RecordKind): boolean {
 	return rowOf(kind).building === true;
 }
 
+/** The part of the work that a record belongs to; `any` for what is said at any time. */
+export function partOfWork({ kind, payload }: Recorded): WorkPart | 'any' {
+	const { part } = rowOf(kind);
+	return typeof part === 'function' ? part(payload) : part;
+}
+
 /** Whether a record is read with a part of the work: of its own part, or said at any time. */
-export function isOfPart({ kind, payload }: Recorded, part: WorkPart): boolean {
-	const own = rowOf(kind).part;
-	const is = typeof own === 'function' ? own(payload) : own;
-	return is === part || is === 'any';
+export function isOfPart(record: Recorded, part: WorkPart): boolean {
+	return [part, 'any'].includes(partOfWork(record));
 }
 
 /** One record in one line, for a timeline. */

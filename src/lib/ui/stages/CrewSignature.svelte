@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
+	import { crewSignatureAt } from '#core/accept/closingSteps';
 	import type { End } from '#core/ends';
-	import { stillHolds } from '#core/record/hopState';
 	import { Draft } from '../form/draft.svelte';
 	import KeptTyping from '../form/KeptTyping.svelte';
 	import { signatureProblemOf, type TypedSignature } from '../form/signature';
@@ -11,10 +11,7 @@
 
 	let { end, live }: { end: End; live: LiveHop } = $props();
 
-	const signed = $derived.by(() => {
-		const { crewSignature } = live.recorded.ends[end];
-		return stillHolds(live.recorded, 'crew-signature', end, crewSignature) ? crewSignature : null;
-	});
+	const signed = $derived(crewSignatureAt(live.recorded, end));
 	const draft = untrack(
 		() =>
 			new Draft<{ signature: TypedSignature }>(live.placeOf(end, 'crew-signature'), {

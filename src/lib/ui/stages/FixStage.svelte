@@ -3,6 +3,7 @@
 	import { levelChangeText } from '#core/units/text';
 	import { ENDS, farEnd, type End } from '#core/ends';
 	import { discriminationOf } from '#core/guide/polarizationBench';
+	import { inCalibration } from '#core/lock/calibration';
 	import { judgeDrift } from '#core/lock/drift';
 	import { allFixed, currentLockSteps, hopOfDish, isFixed } from '#core/record/hopState';
 	import { untrack } from 'svelte';
@@ -65,7 +66,7 @@
 
 	const tool = $derived(live.recorded.ends[end].torqueTool);
 	const toolExpired = $derived(
-		tool !== null && Date.parse(`${tool.calibratedUntil}T23:59:59Z`) < live.nowMs
+		tool !== null && !inCalibration(tool.calibratedUntil, new Date(live.nowMs).toISOString())
 	);
 	const draft = untrack(
 		() =>

@@ -39,7 +39,7 @@ export const FIRST_STEPS = {
 		},
 		{
 			does: 'Say who works on it',
-			why: 'Under People, on the page of the hop. Only they see it in their list.'
+			why: 'Under People, beside its plan. Only they see it in their list.'
 		}
 	],
 	technician: [
@@ -80,7 +80,7 @@ export const FIRST_STEPS = {
 		},
 		{
 			does: 'Look at the record afterwards',
-			why: 'It replays your alignment, reading by reading, beside where the far end really was.'
+			why: 'It replays your alignment, reading by reading, with what each said of where the far end is.'
 		}
 	],
 	acceptor: [
@@ -100,7 +100,7 @@ export const FIRST_STEPS = {
 	administrator: [
 		{
 			does: 'Make accounts for the others',
-			why: 'Each with a role: it decides what they may change. They choose their own password.',
+			why: 'Each with a role: it decides what they may change. They change the password you give them on their own page.',
 			to: '/people'
 		},
 		{

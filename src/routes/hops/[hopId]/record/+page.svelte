@@ -12,6 +12,7 @@
 	import { originOf, originWords } from '#core/provenance/provenance';
 	import {
 		isOfPart,
+		partOfWork,
 		sayRecord,
 		WORK_PART_WORDS,
 		WORK_PARTS,
@@ -36,7 +37,7 @@
 	const records = $derived(data.records);
 	/** The part of the work that is read; the alignment first, where there is one. */
 	let part: WorkPart | 'all' = $state(
-		untrack(() => (data.records.some((r) => isOfPart(r, 'alignment')) ? 'alignment' : 'all'))
+		untrack(() => (data.records.some((r) => partOfWork(r) === 'alignment') ? 'alignment' : 'all'))
 	);
 	const countOf = (one: WorkPart): number => records.filter((r) => isOfPart(r, one)).length;
 	const chosen = $derived.by(() => {
