@@ -4,6 +4,7 @@ import {
 	expect,
 	type Browser,
 	type BrowserContext,
+	type BrowserContextOptions,
 	type Page
 } from '@playwright/test';
 
@@ -78,9 +79,10 @@ export async function signIn(page: Page, name: string): Promise<void> {
 export async function person(
 	browser: Browser,
 	name: string,
-	viewport = { width: 1280, height: 800 }
+	viewport = { width: 1280, height: 800 },
+	from: Pick<BrowserContextOptions, 'timezoneId' | 'locale'> = {}
 ): Promise<{ page: Page; context: BrowserContext }> {
-	const context = await browser.newContext({ viewport, acceptDownloads: true });
+	const context = await browser.newContext({ viewport, acceptDownloads: true, ...from });
 	watch(context);
 	// Whoever works here has begun long ago; a test of the first steps forgets it.
 	await context.addCookies(
