@@ -2,10 +2,12 @@ import cables from '../../catalog/cables.json';
 import couplings from '../../catalog/couplings.json';
 import dishes from '../../catalog/dishes.json';
 import feeders from '../../catalog/feeders.json';
+import hubUnits from '../../catalog/hub-units.json';
 import indoorUnits from '../../catalog/indoor-units.json';
 import mounts from '../../catalog/mounts.json';
 import powerSources from '../../catalog/power-sources.json';
 import radios from '../../catalog/radios.json';
+import terminals from '../../catalog/terminals.json';
 import type { Catalogue } from '#core/catalogue/parts';
 import { END_DEFAULTS, HOP_DEFAULTS } from '#core/budget/planDefaults';
 import { climateOf } from '#core/budget/climate';
@@ -24,7 +26,9 @@ export const catalogue = {
 	couplings,
 	cables,
 	indoorUnits,
-	powerSources
+	powerSources,
+	hubUnits,
+	terminals
 } as unknown as Catalogue;
 
 export function part<T extends { code: string }>(parts: readonly T[], code: string): T {

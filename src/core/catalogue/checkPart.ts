@@ -46,6 +46,9 @@ export function doubtsAbout(kind: PartKind, part: AnyPart): PartDoubt[] {
 			return indoorDoubts(part as PartOf<'indoor-unit'>);
 		case 'power-source':
 			return [];
+		case 'hub-unit':
+		case 'terminal':
+			return steeredDoubts(part as PartOf<'hub-unit' | 'terminal'>);
 	}
 }
 
@@ -308,6 +311,52 @@ function indoorDoubts(unit: PartOf<'indoor-unit'>): PartDoubt[] {
 			field: 'radioPorts',
 			message: `Its radio boards have ${ports} ports together.`
 		});
+	}
+	return doubts;
+}
+
+/** Beams whose gain and width are what one aperture has: gain times the square of the width. Source: Kraus, 32 400 deg² at most 41 253. */
+const GAIN_BEAM_DEG2 = { low: 12_000, high: 41_253 };
+
+/** What does not go together of a unit that steers its beam. */
+function steeredDoubts(unit: PartOf<'hub-unit' | 'terminal'>): PartDoubt[] {
+	const doubts: PartDoubt[] = [];
+	const { scan, mountings, modulations, gainDbi, beamwidthDeg } = unit;
+	const area = 10 ** (gainDbi / 10) * beamwidthDeg ** 2;
+	if (area > GAIN_BEAM_DEG2.high || area < GAIN_BEAM_DEG2.low) {
+		const most = 10 * Math.log10(GAIN_BEAM_DEG2.high / beamwidthDeg ** 2);
+		const message = `A beam of ${numberText(beamwidthDeg, 1)}° has a gain of up to ${numberText(most, 1)} dBi.`;
+		doubts.push({ field: 'gainDbi', message });
+	}
+	if (itemAt(scan.loss, 0)[0] !== 0) {
+		doubts.push({ field: 'scan.loss', message: 'The loss of steering begins at 0°.' });
+	}
+	const falls = scan.loss.findIndex(([, db], i) => i > 0 && db < itemAt(scan.loss, i - 1)[1]);
+	if (falls > 0) {
+		doubts.push({ field: 'scan.loss', message: 'Steering farther off costs more, never less.' });
+	}
+	const edge = Math.max(scan.azimuthDeg, scan.elevationDeg);
+	if (lastOf(scan.loss)[0] < edge) {
+		const message = `The loss is not given as far as the edge of the window, ${numberText(edge, 0)}°.`;
+		doubts.push({ field: 'scan.loss', message });
+	}
+	mountings.forEach((mounting, i) => {
+		if (mounting.lowestTiltDeg > mounting.highestTiltDeg) {
+			const message = 'The lowest tilt is above the highest.';
+			doubts.push({ field: `mountings.${i}.lowestTiltDeg`, message });
+		}
+		if (mounting.how === 'pole' && !(mounting.poleToMm > mounting.poleFromMm)) {
+			const message = 'On a pole it needs diameters that it takes.';
+			doubts.push({ field: `mountings.${i}.poleToMm`, message });
+		}
+	});
+	for (let i = 1; i < modulations.length; i++) {
+		const [before, now] = [itemAt(modulations, i - 1), itemAt(modulations, i)];
+		if (now.requiredSnrDb <= before.requiredSnrDb || now.mbitSPerMhz <= before.mbitSPerMhz) {
+			const message =
+				'Modulations stand in order: each carries more than the one before, and needs more.';
+			doubts.push({ field: `modulations.${i}.requiredSnrDb`, message });
+		}
 	}
 	return doubts;
 }

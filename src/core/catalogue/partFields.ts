@@ -165,6 +165,7 @@ const RADIO: readonly FieldSpec[] = [
 		'selectivity',
 		'Neighbouring channels',
 		[
+			number('backDb', 'Behind its face, below the beam', 'dB', 3, 90),
 			number('adjacentChannelDb', 'Kept off of the next channel', 'dB', 0, 100),
 			number('secondChannelDb', 'Kept off of the one after', 'dB', 0, 100)
 		],
@@ -512,6 +513,69 @@ const POWER_SOURCE: readonly FieldSpec[] = [
 	weight(500)
 ];
 
+const STEERED_UNIT: readonly FieldSpec[] = [
+	range('rangeGhz', 'Frequencies it sends and receives', 'GHz', 1, 100),
+	list('channelWidthsMhz', 'Channel widths', number('', 'Width', 'MHz', 0.1, 4000), 1, 40),
+	table(
+		'modulations',
+		'Modulations',
+		[
+			text('name', 'Name', 40),
+			number('maxPowerDbm', 'Highest power', 'dBm', -30, 50),
+			number('requiredSnrDb', 'Signal-to-noise ratio needed', 'dB', -10, 60),
+			number('mbitSPerMhz', 'Net capacity', 'Mbit/s per MHz', 0.01, 20)
+		],
+		1,
+		30,
+		{ unique: 'name' }
+	),
+	number('noiseFigureDb', 'Noise figure', 'dB', 0.1, 20),
+	number('gainDbi', 'Gain straight ahead', 'dBi', 0, 60),
+	number('beamwidthDeg', 'Width of the steered beam', '°', 0.2, 90),
+	number('sideLobeDb', 'Highest lobe beside the beam, below it', 'dB', 3, 60),
+	number('backDb', 'Behind its face, below the beam', 'dB', 3, 90),
+	number('adjacentChannelDb', 'Kept off of the next channel', 'dB', 0, 90),
+	group('scan', 'Scan window', [
+		number('azimuthDeg', 'Each way across', '°', 1, 90),
+		number('elevationDeg', 'Each way up and down', '°', 1, 90),
+		pairs(
+			'loss',
+			'Loss of steering',
+			[number('', 'Off the face', '°', 0, 90), number('', 'Loss', 'dB', 0, 40)],
+			'first-rises',
+			{ hint: 'From 0° on. A unit that does not steer: half its beam, and the loss at its edge.' }
+		)
+	]),
+	table(
+		'mountings',
+		'Mountings',
+		[
+			choice('how', 'On', { pole: 'a pole', wall: 'a wall', bracket: 'a tilting bracket' }),
+			text('name', 'Name', 80),
+			number('lowestTiltDeg', 'Lowest tilt', '°', -90, 90),
+			number('highestTiltDeg', 'Highest tilt', '°', -90, 90),
+			number('poleFromMm', 'Poles from', 'mm', 0, 400),
+			number('poleToMm', 'to', 'mm', 0, 400)
+		],
+		1,
+		3,
+		{
+			unique: 'how',
+			hint: 'Tilts of 0 where it does not tilt, diameters of 0 where there is no pole.'
+		}
+	),
+	number('bootMinutes', 'Start-up', 'min', 0, 60),
+	weight(100)
+];
+
+const HUB_UNIT: readonly FieldSpec[] = [
+	...STEERED_UNIT,
+	whole('mostTerminals', 'Most terminals', 1, 64),
+	number('airTimePercent', 'Air time that carries traffic', '%', 1, 100, {
+		hint: 'What turns and pauses leave of it.'
+	})
+];
+
 /** Fields of every kind of part beyond code and name. */
 export const PART_FIELDS: Readonly<Record<PartKind, readonly FieldSpec[]>> = {
 	radio: RADIO,
@@ -521,5 +585,7 @@ export const PART_FIELDS: Readonly<Record<PartKind, readonly FieldSpec[]>> = {
 	coupling: COUPLING,
 	cable: CABLE,
 	'indoor-unit': INDOOR_UNIT,
-	'power-source': POWER_SOURCE
+	'power-source': POWER_SOURCE,
+	'hub-unit': HUB_UNIT,
+	terminal: STEERED_UNIT
 };

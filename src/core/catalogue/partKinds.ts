@@ -9,7 +9,9 @@ export const PART_KINDS = {
 	feeder: { list: 'feeders', one: 'Feeder', many: 'Feeders' },
 	cable: { list: 'cables', one: 'Cable', many: 'Cables' },
 	'indoor-unit': { list: 'indoorUnits', one: 'Indoor unit', many: 'Indoor units' },
-	'power-source': { list: 'powerSources', one: 'Power source', many: 'Power sources' }
+	'power-source': { list: 'powerSources', one: 'Power source', many: 'Power sources' },
+	'hub-unit': { list: 'hubUnits', one: 'Hub unit', many: 'Hub units' },
+	terminal: { list: 'terminals', one: 'Terminal', many: 'Terminals' }
 } as const satisfies Record<string, { list: keyof Catalogue; one: string; many: string }>;
 
 export type PartKind = keyof typeof PART_KINDS;
@@ -48,5 +50,7 @@ export const EMPTY_CATALOGUE: Catalogue = {
 	feeders: [],
 	cables: [],
 	indoorUnits: [],
-	powerSources: []
+	powerSources: [],
+	hubUnits: [],
+	terminals: []
 };

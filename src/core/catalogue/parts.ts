@@ -260,6 +260,58 @@ export interface PowerSourcePart extends PartIdentity {
 	weightKg: number;
 }
 
+/** One way in which a unit that steers its own beam is put up. */
+export interface SteeredMounting {
+	how: 'pole' | 'wall' | 'bracket';
+	/** What is bought for it. */
+	name: string;
+	/** Lowest and highest tilt that it can be set to, degrees; both 0 where it does not tilt. */
+	lowestTiltDeg: number;
+	highestTiltDeg: number;
+	/** Diameters of the pole it takes, mm; 0 where it goes on no pole. */
+	poleFromMm: number;
+	poleToMm: number;
+}
+
+/** What hub units and terminals have in common: they steer their beams themselves within a window. */
+export interface SteeredUnitPart extends PartIdentity {
+	/** Frequencies the unit can send and receive, GHz; both directions share a channel in turns. */
+	rangeGhz: readonly [number, number];
+	channelWidthsMhz: readonly number[];
+	modulations: readonly Modulation[];
+	noiseFigureDb: number;
+	/** Gain straight ahead of its face, dBi. */
+	gainDbi: number;
+	/** Width of the steered beam between its half-power points, degrees. */
+	beamwidthDeg: number;
+	/** Highest lobe beside the beam, below it, dB. */
+	sideLobeDb: number;
+	/** What lies behind its face, below the beam, dB. */
+	backDb: number;
+	/** What its receiver keeps off of the next channel, dB. */
+	adjacentChannelDb: number;
+	/** How far it steers off its face, each way. */
+	scan: {
+		azimuthDeg: number;
+		elevationDeg: number;
+		/** Angle off the face, degrees, and what steering there costs, dB; from 0°. */
+		loss: readonly (readonly [number, number])[];
+	};
+	mountings: readonly SteeredMounting[];
+	bootMinutes: number;
+	weightKg: number;
+}
+
+/** A sector unit of a hub. */
+export interface HubUnitPart extends SteeredUnitPart {
+	mostTerminals: number;
+	/** Share of its air time that carries traffic when several terminals take turns, percent. */
+	airTimePercent: number;
+}
+
+/** A terminal of a hub. */
+export type TerminalPart = SteeredUnitPart;
+
 export interface Catalogue {
 	radios: readonly RadioPart[];
 	dishes: readonly DishPart[];
@@ -269,4 +321,6 @@ export interface Catalogue {
 	cables: readonly CablePart[];
 	indoorUnits: readonly IndoorUnitPart[];
 	powerSources: readonly PowerSourcePart[];
+	hubUnits: readonly HubUnitPart[];
+	terminals: readonly TerminalPart[];
 }

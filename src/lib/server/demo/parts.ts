@@ -2,10 +2,12 @@ import cables from '#catalog/cables.json';
 import couplings from '#catalog/couplings.json';
 import dishes from '#catalog/dishes.json';
 import feeders from '#catalog/feeders.json';
+import hubUnits from '#catalog/hub-units.json';
 import indoorUnits from '#catalog/indoor-units.json';
 import mounts from '#catalog/mounts.json';
 import powerSources from '#catalog/power-sources.json';
 import radios from '#catalog/radios.json';
+import terminals from '#catalog/terminals.json';
 import type { PartKind } from '#core/catalogue/partKinds';
 import { checkedPart, type CheckedPart } from '../services/parts';
 
@@ -17,7 +19,9 @@ const FILES: Record<PartKind, readonly object[]> = {
 	feeder: feeders,
 	cable: cables,
 	'indoor-unit': indoorUnits,
-	'power-source': powerSources
+	'power-source': powerSources,
+	'hub-unit': hubUnits,
+	terminal: terminals
 };
 
 /** The made-up parts of the demo, checked like anyone's; throws with kind and field when one is wrong. */

@@ -1,0 +1,68 @@
+import type { Catalogue } from '../catalogue/parts';
+import { inverseGeodesic } from '../geodesy/geodesic';
+import type { TerrainProfile } from '../path/samplePath';
+import type { HubTyped, TypedTerminal } from './hubFields';
+import type { HubInput, HubPlace } from './hubInput';
+
+/** A terminal as it is kept: what is typed, and the ground on the way to it. */
+export type TerminalDraft = TypedTerminal & { profile: TerrainProfile | null };
+
+/** A hub as it is kept: part codes in place of parts. */
+export interface HubDraft extends Omit<HubTyped, 'terminals'> {
+	terminals: readonly TerminalDraft[];
+}
+
+export type ResolvedHub =
+	{ kind: 'input'; input: HubInput } | { kind: 'unknown-parts'; fields: string[] };
+
+/** Puts the parts of the catalogue in place of their codes. Used alike by page and server. */
+export function resolveHub(draft: HubDraft, place: HubPlace, parts: Catalogue): ResolvedHub {
+	const fields: string[] = [];
+	const pick = <T extends { code: string }>(
+		list: readonly T[],
+		code: string,
+		field: string
+	): T[] => {
+		const found = list.find((part) => part.code === code);
+		if (!found) fields.push(field);
+		return found ? [found] : [];
+	};
+	const units = draft.units.flatMap(({ partCode, ...unit }, i) =>
+		pick(parts.hubUnits, partCode, `units.${i}.partCode`).map((part) => ({ ...unit, part }))
+	);
+	const terminals = draft.terminals.flatMap(({ partCode, unitId, ...terminal }, i) =>
+		pick(parts.terminals, partCode, `terminals.${i}.partCode`).map((part) => ({
+			...terminal,
+			unitId: draft.units.some(({ id }) => id === unitId) ? unitId : null,
+			part
+		}))
+	);
+	if (fields.length > 0) return { kind: 'unknown-parts', fields };
+	return { kind: 'input', input: { ...draft, place, units, terminals } };
+}
+
+/** A profile taken between other places than hub and terminal stand at now, m. */
+const STALE_PROFILE_M = 5;
+
+/** Whether the ground of a terminal was taken between other places than it and the hub stand at. */
+export function isStaleTerminalProfile(
+	{ profile, ...terminal }: Pick<TerminalDraft, 'profile' | 'latitudeDeg' | 'longitudeDeg'>,
+	place: HubPlace
+): boolean {
+	if (!profile) return false;
+	return (
+		inverseGeodesic(profile.from, place).lengthM > STALE_PROFILE_M ||
+		inverseGeodesic(profile.to, terminal).lengthM > STALE_PROFILE_M
+	);
+}
+
+/** Two of a list that have the same id or name, by the place of the second; −1 where none have. */
+export function twiceNamed(list: readonly { id: string; name: string }[]): number {
+	const seen = new Set<string>();
+	return list.findIndex(({ id, name }) => {
+		const words = [`id ${id}`, `name ${name.trim().toLowerCase()}`];
+		const twice = words.some((word) => seen.has(word));
+		words.forEach((word) => seen.add(word));
+		return twice;
+	});
+}

@@ -1,0 +1,200 @@
+import type { Modulation, SteeredUnitPart } from '../catalogue/parts';
+import { inverseGeodesic } from '../geodesy/geodesic';
+import { antennaTiltDeg, STANDARD_K_FACTOR } from '../geodesy/tilt';
+import { obstructionLoss } from '../path/obstructionLoss';
+import { pathClearance, type ClearancePoint } from '../path/pathClearance';
+import { freeSpaceLossDb } from '../propagation/freeSpace';
+import { gasAttenuation } from '../propagation/gas';
+import { rainOutage, type RainOutage } from '../propagation/rainOutage';
+import { receiverFloorDbm } from '../radio/receiverFloor';
+import { itemAt } from '../units/lists';
+import {
+	amslOf,
+	limitsOf,
+	type HubInput,
+	type HubUnitInput,
+	type HubValues,
+	type TerminalInput
+} from './hubInput';
+import { smallestMarginDeg } from './bestAim';
+import {
+	marginInWindowDeg,
+	offFaceOf,
+	scanLossDb,
+	vectorOf,
+	type Aim,
+	type OffFace,
+	type Vector
+} from './scanWindow';
+
+/** The path between the hub and a terminal, whatever the units look at. */
+export interface TerminalPath {
+	pathKm: number;
+	/** From the hub to the terminal, and from the terminal to the hub, degrees true. */
+	bearingDeg: number;
+	backBearingDeg: number;
+	/** Above the horizontal at the hub's unit, and at the terminal, degrees. */
+	elevationDeg: number;
+	backElevationDeg: number;
+	vector: Vector;
+	freeSpaceDb: number;
+	oxygenDb: number;
+	vapourDb: number;
+	/** Loss of what stands in the way; 0 without a profile. */
+	obstructionDb: number;
+	/** Point of least clearance; null without a profile. */
+	worst: ClearancePoint | null;
+}
+
+/** A unit or terminal as it looks along the path. */
+export interface LookAlong extends OffFace {
+	marginDeg: number;
+	scanLossDb: number;
+}
+
+/** One direction of a link in one modulation. */
+export interface SteeredMargin {
+	modulation: Modulation;
+	powerDbm: number;
+	levelDbm: number;
+	thresholdDbm: number;
+	marginDb: number;
+}
+
+/**
+ * The path from a unit to a terminal: as long, as steep and as obstructed as it is for that unit's height.
+ *
+ * @param terminal within 0.005 to 50 km of the hub
+ * @throws OutOfRangeError outside the ranges of the laws it asks
+ * Source: ITU-R P.525 free space, P.676-13 gases of the reference air, P.526-15 obstruction at k = 4/3.
+ */
+export function terminalPathOf(
+	hub: Pick<HubInput, 'place'>,
+	unit: Pick<HubUnitInput, 'heightAglM' | 'frequencyGhz'>,
+	terminal: TerminalInput
+): TerminalPath {
+	const line = inverseGeodesic(hub.place, terminal);
+	const pathM = Math.max(1, line.lengthM);
+	const pathKm = pathM / 1000;
+	const hubAmslM = hub.place.groundAmslM + unit.heightAglM;
+	const elevationDeg = antennaTiltDeg(hubAmslM, amslOf(terminal), pathM);
+	const gas = gasAttenuation(unit.frequencyGhz);
+	const { profile, obstacles } = terminal;
+	const clearance =
+		profile &&
+		pathClearance({
+			profile,
+			obstacles,
+			antennaAmslM: { A: hubAmslM, B: amslOf(terminal) },
+			frequencyGhz: unit.frequencyGhz,
+			kFactor: STANDARD_K_FACTOR
+		});
+	return {
+		pathKm,
+		bearingDeg: line.azimuthAtFirstDeg,
+		backBearingDeg: line.azimuthAtSecondDeg,
+		elevationDeg,
+		backElevationDeg: antennaTiltDeg(amslOf(terminal), hubAmslM, pathM),
+		vector: vectorOf({ azimuthDeg: line.azimuthAtFirstDeg, elevationDeg }),
+		freeSpaceDb: freeSpaceLossDb(unit.frequencyGhz, pathKm),
+		oxygenDb: gas.oxygenDbKm * pathKm,
+		vapourDb: gas.waterVapourDbKm * pathKm,
+		obstructionDb: clearance ? obstructionLoss(clearance, unit.frequencyGhz).lossDb : 0,
+		worst: clearance ? clearance.worst : null
+	};
+}
+
+/** What the path takes together, dB. */
+export const pathLossDb = (path: TerminalPath): number =>
+	path.freeSpaceDb + path.oxygenDb + path.vapourDb + path.obstructionDb;
+
+/** How something that is set to an aim looks along a direction. */
+export function lookAlong(part: SteeredUnitPart, aim: Aim, vector: Vector): LookAlong {
+	const off = offFaceOf(vector, aim);
+	return {
+		...off,
+		marginDeg: marginInWindowDeg(off, part.scan),
+		scanLossDb: scanLossDb(part.scan.loss, off.offDeg)
+	};
+}
+
+/** How a terminal is best set towards the hub where it is put up, and how it then looks. */
+export function terminalAim(terminal: TerminalInput, path: TerminalPath): Aim & LookAlong {
+	const limits = limitsOf(terminal.part, terminal);
+	const [low, high] = limits.tiltDeg;
+	const vector = vectorOf({
+		azimuthDeg: path.backBearingDeg,
+		elevationDeg: path.backElevationDeg
+	});
+	const headingDeg = limits.headingDeg ?? path.backBearingDeg;
+	const level = Math.min(high, Math.max(low, path.backElevationDeg));
+	// Beside the face of a wall, the tilt that suits best is a little less than that straight ahead.
+	const tilts = [level, ...Array.from({ length: 21 }, (_, i) => low + ((high - low) * i) / 20)];
+	const marginAt = (tiltDeg: number): number =>
+		smallestMarginDeg([vector], terminal.part.scan, { headingDeg, tiltDeg });
+	const tiltDeg = tilts.reduce((best, tilt) =>
+		marginAt(tilt) > marginAt(best) + 1e-6 ? tilt : best
+	);
+	const aim = { headingDeg, tiltDeg };
+	return { ...aim, ...lookAlong(terminal.part, aim, vector) };
+}
+
+/** Power of a sender in one modulation that keeps the limit of the place in every direction it can look, dBm. */
+export function powerWithinLimit(
+	sender: SteeredUnitPart,
+	modulation: Modulation,
+	{ eirpLimitDbm }: Pick<HubValues, 'eirpLimitDbm'>
+): number {
+	const most = modulation.maxPowerDbm;
+	return eirpLimitDbm === null ? most : Math.min(most, eirpLimitDbm - sender.gainDbi);
+}
+
+/**
+ * What each modulation has in hand in one direction, in clear air, dB.
+ *
+ * @param fixedDb losses of the path and of steering at both ends together
+ * @param riseDb what interference adds to the noise of the receiver, 0 or more
+ */
+export function marginsOf(
+	hub: HubValues,
+	sender: SteeredUnitPart,
+	receiver: SteeredUnitPart,
+	fixedDb: number,
+	riseDb: number
+): SteeredMargin[] {
+	const floorDbm = receiverFloorDbm(hub.channelWidthMhz, receiver.noiseFigureDb);
+	return sender.modulations.map((modulation) => {
+		const powerDbm = powerWithinLimit(sender, modulation, hub);
+		const levelDbm = powerDbm + sender.gainDbi + receiver.gainDbi - fixedDb;
+		const thresholdDbm = floorDbm + riseDb + modulation.requiredSnrDb;
+		return { modulation, powerDbm, levelDbm, thresholdDbm, marginDb: levelDbm - thresholdDbm };
+	});
+}
+
+/**
+ * The fastest modulation that keeps the reserve in clear air; undefined where none does.
+ *
+ * @param reserveDb 0 or more
+ */
+export function modulationInUse(
+	margins: readonly SteeredMargin[],
+	reserveDb: number
+): SteeredMargin | undefined {
+	return margins.filter(({ marginDb }) => marginDb >= reserveDb).at(-1);
+}
+
+/** Rain that takes the most robust modulation away. */
+export function rainOf(
+	hub: HubValues,
+	unit: Pick<HubUnitInput, 'frequencyGhz'>,
+	path: Pick<TerminalPath, 'pathKm'>,
+	margins: readonly SteeredMargin[]
+): RainOutage {
+	return rainOutage({
+		frequencyGhz: unit.frequencyGhz,
+		pathKm: path.pathKm,
+		polarization: hub.polarization,
+		rainRate001MmH: hub.rainRateMmH,
+		marginDb: itemAt(margins, 0).marginDb
+	});
+}
