@@ -7,6 +7,7 @@ import {
 	call as callAs,
 	closingDb,
 	hopBody,
+	hubBody,
 	newCaller,
 	newHop,
 	newSite,
@@ -23,6 +24,7 @@ const callers = {} as Record<Role, Caller>;
 let hop: TestHop;
 let practiceHop: TestHop;
 let siteIds: string[];
+let hubId: string;
 
 beforeAll(async () => {
 	for (const role of ROLES) callers[role] = await newCaller(role);
@@ -30,6 +32,8 @@ beforeAll(async () => {
 	hop = await newHop(callers.planner, everyone, { practice: false });
 	practiceHop = await newHop(callers.planner, everyone);
 	siteIds = [await newSite(callers.planner), await newSite(callers.planner)];
+	hubId = (await callAs<{ id: string }>(callers.planner, 'POST', '/hubs', hubBody(siteIds[0]!)))
+		.body.id;
 });
 
 /** The smallest PNG there is. */
@@ -96,6 +100,11 @@ const TABLE: [string, Role[], Act][] = [
 	],
 	// Of who may, nobody gets further: a plan of it is issued.
 	['delete a hop', PLANNERS, reaching((c) => call(c, 'DELETE', `/hops/${hop.id}`), 409)],
+	['list hubs', [...ROLES], (c) => call(c, 'GET', '/hubs')],
+	['read a hub', [...ROLES], (c) => call(c, 'GET', `/hubs/${hubId}`)],
+	['make a hub', PLANNERS, (c) => call(c, 'POST', '/hubs', hubBody(siteIds[0]!))],
+	['change a hub', PLANNERS, (c) => call(c, 'PUT', `/hubs/${hubId}`, hubBody(siteIds[0]!))],
+	['delete a hub', PLANNERS, reaching((c) => call(c, 'DELETE', `/hubs/${randomUUID()}`), 404)],
 	['delete a site', PLANNERS, reaching((c) => call(c, 'DELETE', `/sites/${randomUUID()}`), 404)],
 	[
 		'send a hop back',

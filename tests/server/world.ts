@@ -279,6 +279,29 @@ function withPlan(body: UsualHop, { end = {}, ...plan }: { end?: object }): Usua
 	};
 }
 
+/** A hub of one unit with one terminal, as it is sent. */
+export function hubBody(siteId: string, change: Record<string, unknown> = {}): object {
+	return {
+		name: `Hub ${randomUUID().slice(0, 12)}`,
+		siteId,
+		channelWidthMhz: 1080,
+		eirpLimitDbm: 40,
+		units: [
+			{
+				...{ id: 'u1', name: 'Sector 1', partCode: 'HS-60-90', how: 'pole', heightAglM: 12 },
+				...{ frequencyGhz: 60.48, headingDeg: 90, tiltDeg: 0 }
+			}
+		],
+		terminals: [
+			{
+				...{ id: 't1', name: 'Net loft', partCode: 'TM-60-S', how: 'pole', heightAglM: 6 },
+				...{ latitudeDeg: -46.2, longitudeDeg: -118.3, groundAmslM: 4, downMbitS: 50, upMbitS: 10 }
+			}
+		],
+		...change
+	};
+}
+
 export interface TestHop {
 	id: string;
 	version: number;

@@ -1,6 +1,6 @@
 import { degToRad, radToDeg, wrapBearingDeg } from '../units/angle';
 import { itemAt } from '../units/lists';
-import type { Aim, ScanReach, Vector } from './scanWindow';
+import type { FaceAim, ScanReach, Vector } from './scanWindow';
 
 /** What a unit can be set to: a wall fixes the heading, a pole does not; its mounting bounds the tilt. */
 export interface AimLimits {
@@ -11,7 +11,7 @@ export interface AimLimits {
 }
 
 export interface BestAim {
-	aim: Aim;
+	aim: FaceAim;
 	/** Smallest margin inside the window over all directions, degrees; negative where one lies outside. */
 	marginDeg: number;
 	/** No aim within the limits has a larger one than this, or than what was said to be of no use, degrees. */
@@ -60,11 +60,11 @@ interface Steps {
 
 /** An aim bettered in ever smaller steps, until none of them helps. */
 function climbed(
-	from: Aim,
+	from: FaceAim,
 	limits: AimLimits,
 	steps: Steps,
-	worthOf: (aim: Aim) => number
-): { aim: Aim; worth: number } {
+	worthOf: (aim: FaceAim) => number
+): { aim: FaceAim; worth: number } {
 	let at = { aim: from, worth: worthOf(from) };
 	for (let step = steps.from; step > steps.to; step /= 2) {
 		for (let moved = true; moved;) {
@@ -164,7 +164,7 @@ interface Extent {
 }
 
 /** Of all directions at once; the angles themselves are worked out of the farthest only. */
-function extentOf(vectors: readonly Vector[], aim: Aim): Extent {
+function extentOf(vectors: readonly Vector[], aim: FaceAim): Extent {
 	const heading = degToRad(aim.headingDeg);
 	const tilt = degToRad(aim.tiltDeg);
 	const [cosHeading, sinHeading] = [Math.cos(heading), Math.sin(heading)];
@@ -191,13 +191,17 @@ function extentOf(vectors: readonly Vector[], aim: Aim): Extent {
  *
  * @param vectors of unit length
  */
-export function smallestMarginDeg(vectors: readonly Vector[], reach: ScanReach, aim: Aim): number {
+export function smallestMarginDeg(
+	vectors: readonly Vector[],
+	reach: ScanReach,
+	aim: FaceAim
+): number {
 	const { acrossDeg, aboveDeg } = extentOf(vectors, aim);
 	return Math.min(reach.azimuthDeg - acrossDeg, reach.elevationDeg - aboveDeg);
 }
 
 /** What both angles leave together at an aim: the smallest of each, added. */
-function slackDeg(vectors: readonly Vector[], reach: ScanReach, aim: Aim): number {
+function slackDeg(vectors: readonly Vector[], reach: ScanReach, aim: FaceAim): number {
 	const { acrossDeg, aboveDeg } = extentOf(vectors, aim);
 	return reach.azimuthDeg - acrossDeg + reach.elevationDeg - aboveDeg;
 }

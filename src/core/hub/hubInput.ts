@@ -9,7 +9,7 @@ import type { Obstacle } from '../path/pathClearance';
 import type { TerrainProfile } from '../path/samplePath';
 import type { LinearPolarization } from '../propagation/rain';
 import type { AimLimits } from './bestAim';
-import type { Aim } from './scanWindow';
+import type { FaceAim } from './scanWindow';
 
 /** How a unit or a terminal is put up. */
 export interface Mounted {
@@ -21,7 +21,7 @@ export interface Mounted {
 }
 
 /** What is planned of a sector unit, without its part. */
-export interface HubUnitValues extends Mounted, Aim {
+export interface HubUnitValues extends Mounted, FaceAim {
 	id: string;
 	name: string;
 	heightAglM: number;

@@ -13,7 +13,7 @@ import type {
 import { hubFindings } from './hubFindings';
 import { limitsOf, type HubInput, type HubUnitInput, type TerminalInput } from './hubInput';
 import { interferenceOf, type Served } from './interference';
-import type { Aim } from './scanWindow';
+import type { FaceAim } from './scanWindow';
 import {
 	lookAlong,
 	marginsOf,
@@ -99,7 +99,7 @@ interface Candidate {
 	unit: HubUnitInput;
 	path: TerminalPath;
 	atUnit: LookAlong;
-	atTerminal: Aim & LookAlong;
+	atTerminal: FaceAim & LookAlong;
 	down: SteeredMargin[];
 	up: SteeredMargin[];
 }

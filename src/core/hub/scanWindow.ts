@@ -9,7 +9,7 @@ export interface Direction {
 }
 
 /** How a unit is set: true bearing of its face, and its tilt above the horizontal, degrees. */
-export interface Aim {
+export interface FaceAim {
 	headingDeg: number;
 	tiltDeg: number;
 }
@@ -54,7 +54,7 @@ export function vectorOf({ azimuthDeg, elevationDeg }: Direction): Vector {
  * @param aim heading any finite, tilt −90 to 90
  * Source: rotation about the vertical by the heading, then about the level axis of the face by the tilt.
  */
-export function offFaceOf(vector: Vector, { headingDeg, tiltDeg }: Aim): OffFace {
+export function offFaceOf(vector: Vector, { headingDeg, tiltDeg }: FaceAim): OffFace {
 	const heading = degToRad(headingDeg);
 	const tilt = degToRad(tiltDeg);
 	const [north, east, up] = vector;

@@ -22,7 +22,7 @@ import {
 	offFaceOf,
 	scanLossDb,
 	vectorOf,
-	type Aim,
+	type FaceAim,
 	type OffFace,
 	type Vector
 } from './scanWindow';
@@ -109,7 +109,7 @@ export const pathLossDb = (path: TerminalPath): number =>
 	path.freeSpaceDb + path.oxygenDb + path.vapourDb + path.obstructionDb;
 
 /** How something that is set to an aim looks along a direction. */
-export function lookAlong(part: SteeredUnitPart, aim: Aim, vector: Vector): LookAlong {
+export function lookAlong(part: SteeredUnitPart, aim: FaceAim, vector: Vector): LookAlong {
 	const off = offFaceOf(vector, aim);
 	return {
 		...off,
@@ -119,7 +119,7 @@ export function lookAlong(part: SteeredUnitPart, aim: Aim, vector: Vector): Look
 }
 
 /** How a terminal is best set towards the hub where it is put up, and how it then looks. */
-export function terminalAim(terminal: TerminalInput, path: TerminalPath): Aim & LookAlong {
+export function terminalAim(terminal: TerminalInput, path: TerminalPath): FaceAim & LookAlong {
 	const limits = limitsOf(terminal.part, terminal);
 	const [low, high] = limits.tiltDeg;
 	const vector = vectorOf({

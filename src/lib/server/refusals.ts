@@ -78,10 +78,11 @@ export const REFUSALS = {
 
 	'name-taken': row(
 		409,
-		(what: 'person' | 'hop' | 'site' | 'raster' | 'archive') =>
+		(what: 'person' | 'hop' | 'hub' | 'site' | 'raster' | 'archive') =>
 			({
 				person: 'That sign-in name is taken.',
 				hop: 'Another hop has this name.',
+				hub: 'Another hub has this name.',
 				site: 'Another site has this name.',
 				raster: 'Another raster has this name.',
 				archive:
@@ -116,11 +117,14 @@ export const REFUSALS = {
 		409,
 		'A plan of this hop is issued or something is recorded on it: that stays. Put the hop away instead.'
 	),
-	'site-in-use': row(
-		409,
-		(hops: number) =>
-			`${hops} ${hops === 1 ? 'hop stands' : 'hops stand'} at this site: it stays as long as they do.`
-	),
+	'site-in-use': row(409, ({ hops, hubs }: { hops: number; hubs: number }) => {
+		const standing = [
+			...(hops ? [`${hops} ${hops === 1 ? 'hop' : 'hops'}`] : []),
+			...(hubs ? [`${hubs} ${hubs === 1 ? 'hub' : 'hubs'}`] : [])
+		];
+		const one = hops + hubs === 1;
+		return `${standing.join(' and ')} ${one ? 'stands' : 'stand'} at this site: it stays as long as ${one ? 'that does' : 'they do'}.`;
+	}),
 	'accepted-fixed': row(
 		409,
 		'This hop is accepted: its name and sites stay as they were signed. Its plan changes by a new revision.'
@@ -197,7 +201,7 @@ export const REFUSAL_STATUSES: ReadonlyMap<string, number> = new Map([
 ]);
 
 type ChangedMeanwhile =
-	{ what: 'hop' | 'site' | 'plan' } | { what: 'part'; by: string | null; version: number };
+	{ what: 'hop' | 'hub' | 'site' | 'plan' } | { what: 'part'; by: string | null; version: number };
 
 interface Row<Args extends unknown[]> {
 	status: number;

@@ -168,6 +168,33 @@ export const sites = new Table<SiteRow>('sites', {
 	updatedAt: time()
 });
 
+export interface HubRow {
+	id: string;
+	name: string;
+	siteId: string;
+	/** JSON of what is planned. */
+	content: string;
+	unitCount: number;
+	terminalCount: number;
+	version: number;
+	createdBy: string;
+	createdAt: Date;
+	updatedAt: Date;
+}
+
+export const hubs = new Table<HubRow>('hubs', {
+	id: id(),
+	name: text(),
+	siteId: ref(),
+	content: long(),
+	unitCount: whole(),
+	terminalCount: whole(),
+	version: whole(),
+	createdBy: ref(),
+	createdAt: time(),
+	updatedAt: time()
+});
+
 export interface AttachmentRow {
 	id: string;
 	siteId: string;

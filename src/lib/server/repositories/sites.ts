@@ -172,11 +172,13 @@ export async function updateSite(
 	return changed;
 }
 
-/** How many hops stand at a site, with either end. */
-export const countHopsAt = (id: string): Promise<number> =>
-	countRows('FROM hops WHERE site_a_id = :id OR site_b_id = :id', { id });
+/** How many hops stand at a site, with either end, and how many hubs. */
+export const countStandingAt = async (id: string): Promise<{ hops: number; hubs: number }> => ({
+	hops: await countRows('FROM hops WHERE site_a_id = :id OR site_b_id = :id', { id }),
+	hubs: await countRows('FROM hubs WHERE site_id = :id', { id })
+});
 
-/** Removes a site with its attachments. Throws InUseError where a hop stands at it. */
+/** Removes a site with its attachments. Throws InUseError where a hop or hub stands at it. */
 export async function removeSite(id: string, unit: Unit): Promise<void> {
 	await attachments.remove({ siteId: id }, unit);
 	await sites.remove({ id }, unit);

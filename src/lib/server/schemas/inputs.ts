@@ -213,40 +213,42 @@ const longitude = (): Joi.NumberSchema =>
 	joi.number().min(-180).max(180).required().label('Longitude');
 const geoPoint = joi.object({ latitudeDeg: latitude(), longitudeDeg: longitude() }).required();
 
-const profileSchema = joi
-	.object({
-		source: joi.string().trim().max(300).required().label('Source of the profile'),
-		from: geoPoint,
-		to: geoPoint,
-		distancesM: joi
-			.array()
-			.items(joi.number().min(0).max(400_000))
-			.min(2)
-			.max(MOST_PROFILE_POINTS)
-			.required()
-			.label('Distances'),
-		groundsAmslM: joi
-			.array()
-			.items(joi.number().min(-500).max(9000))
-			.min(2)
-			.max(MOST_PROFILE_POINTS)
-			.required()
-			.label('Ground heights')
-	})
-	.custom((value: { distancesM: number[]; groundsAmslM: number[] }, helpers) => {
-		if (value.distancesM.length !== value.groundsAmslM.length) {
-			return helpers.message({ custom: 'A profile needs as many heights as distances' });
-		}
-		if (value.distancesM[0] !== 0) {
-			return helpers.message({ custom: 'A profile begins at distance 0' });
-		}
-		const falls = value.distancesM.some((d, i) => i > 0 && d <= itemAt(value.distancesM, i - 1));
-		return falls ? helpers.message({ custom: 'The distances of a profile must rise' }) : value;
-	});
+/** Ground heights along a path, so many points at most. */
+export const profileOf = (mostPoints: number): Joi.ObjectSchema =>
+	joi
+		.object({
+			source: joi.string().trim().max(300).required().label('Source of the profile'),
+			from: geoPoint,
+			to: geoPoint,
+			distancesM: joi
+				.array()
+				.items(joi.number().min(0).max(400_000))
+				.min(2)
+				.max(mostPoints)
+				.required()
+				.label('Distances'),
+			groundsAmslM: joi
+				.array()
+				.items(joi.number().min(-500).max(9000))
+				.min(2)
+				.max(mostPoints)
+				.required()
+				.label('Ground heights')
+		})
+		.custom((value: { distancesM: number[]; groundsAmslM: number[] }, helpers) => {
+			if (value.distancesM.length !== value.groundsAmslM.length) {
+				return helpers.message({ custom: 'A profile needs as many heights as distances' });
+			}
+			if (value.distancesM[0] !== 0) {
+				return helpers.message({ custom: 'A profile begins at distance 0' });
+			}
+			const falls = value.distancesM.some((d, i) => i > 0 && d <= itemAt(value.distancesM, i - 1));
+			return falls ? helpers.message({ custom: 'The distances of a profile must rise' }) : value;
+		});
 
 const pathSchema = joi
 	.object({
-		profile: profileSchema.allow(null).default(null).label('Profile'),
+		profile: profileOf(MOST_PROFILE_POINTS).allow(null).default(null).label('Profile'),
 		...schemasOf(PATH_FIELDS)
 	})
 	.default(HOP_DEFAULTS.path)

@@ -8,7 +8,7 @@ import { audit, auditEach } from '../repositories/audit';
 import {
 	findSite,
 	insertSites as insertSiteRows,
-	countHopsAt,
+	countStandingAt,
 	pageOfSites,
 	removeSite,
 	updateSite as updateSiteRow,
@@ -108,7 +108,7 @@ export async function updateSite(actor: Actor, id: string, typed: TypedSite): Pr
 	return getSite(actor, id);
 }
 
-/** Deletes a site at which no hop stands, with its attachments. */
+/** Deletes a site at which no hop and no hub stands, with its attachments. */
 export async function deleteSite(actor: Actor, id: string): Promise<void> {
 	requireMay(actor, 'edit-sites');
 	const { name } = await getSite(actor, id);
@@ -118,7 +118,7 @@ export async function deleteSite(actor: Actor, id: string): Promise<void> {
 			await audit(actor.userId, 'delete-site', `site:${id}`, { name }, unit);
 		});
 	} catch (error) {
-		if (error instanceof InUseError) throw refusal('site-in-use', await countHopsAt(id));
+		if (error instanceof InUseError) throw refusal('site-in-use', await countStandingAt(id));
 		throw error;
 	}
 }

@@ -6,6 +6,7 @@ import { attachmentEndpoints } from './attachments';
 import { computeEndpoints } from './compute';
 import { exchangeEndpoints } from './exchange';
 import { fieldEndpoints } from './field';
+import { hubEndpoints } from './hubs';
 import { installationEndpoints } from './installation';
 import { jobEndpoints } from './jobs';
 import { partEndpoints } from './parts';
@@ -17,6 +18,7 @@ const described: readonly Endpoint[] = [
 	...accountEndpoints,
 	...installationEndpoints,
 	...planningEndpoints,
+	...hubEndpoints,
 	...partEndpoints,
 	...attachmentEndpoints,
 	...exchangeEndpoints,

@@ -93,7 +93,7 @@ export const planningEndpoints = [
 		method: 'DELETE',
 		path: '/sites/:siteId',
 		tag: 'Planning',
-		summary: 'Delete a site at which no hop stands (planners)',
+		summary: 'Delete a site at which no hop and no hub stands (planners)',
 		access: 'signed-in',
 		status: 204,
 		handle: ({ actor, param }) => deleteSite(actor, param('siteId'))

@@ -1,0 +1,101 @@
+import type { HubDraft } from '#core/hub/hubDraft';
+import { countRows, select } from '../db/sql';
+import { hubs, type HubRow } from '../db/tables';
+import type { Unit } from '../db/transaction';
+import { COUNTED, type Found, type Slice } from './lists';
+
+/** A hub as it is kept, without its site. */
+export interface KeptHub {
+	id: string;
+	name: string;
+	siteId: string;
+	plan: HubDraft;
+	version: number;
+}
+
+/** A line of the list of hubs. */
+export interface HubLine {
+	id: string;
+	name: string;
+	siteName: string;
+	units: number;
+	terminals: number;
+	updatedAt: Date;
+}
+
+export type HubContent = Pick<KeptHub, 'name' | 'siteId' | 'plan'>;
+
+const columnsOf = ({
+	plan,
+	...of
+}: HubContent): Pick<HubRow, 'name' | 'siteId' | 'content' | 'unitCount' | 'terminalCount'> => ({
+	...of,
+	content: JSON.stringify(plan),
+	unitCount: plan.units.length,
+	terminalCount: plan.terminals.length
+});
+
+/** Signs that mean something to LIKE stand for themselves. */
+const literal = (typed: string): string => typed.replace(/[\\%_]/g, '\\$&');
+
+/** One page of hubs by name; with words, those with them in their own name or that of their site. */
+export async function pageOfHubs(typed: string, slice: Slice): Promise<Found<HubLine>> {
+	const like = `%${literal(typed)}%`;
+	const from = `FROM hubs h JOIN sites s ON s.id = h.site_id${
+		typed ? ' WHERE h.name LIKE :like OR s.name LIKE :like' : ''
+	}`;
+	const count = await countRows(`FROM (SELECT 1 ${from} LIMIT ${COUNTED + 1}) x`, { like });
+	const rows = await select<HubLine>(
+		`SELECT h.id, h.name, s.name AS siteName, h.unit_count AS units,
+			h.terminal_count AS terminals, h.updated_at AS updatedAt
+		${from} ORDER BY h.name LIMIT :limit OFFSET :offset`,
+		{ like, limit: slice.limit, offset: slice.offset }
+	);
+	return { rows, count: Math.min(count, COUNTED), more: count > COUNTED };
+}
+
+export async function findHub(id: string, unit?: Unit): Promise<KeptHub | undefined> {
+	const [row] = await hubs.some(
+		['id', 'name', 'siteId', 'content', 'version'],
+		{ id },
+		unit ? { unit } : {}
+	);
+	if (!row) return undefined;
+	const { content, ...rest } = row;
+	return { ...rest, plan: JSON.parse(content) as HubDraft };
+}
+
+/** Throws TakenError where the name is another hub's. */
+export async function insertHub(
+	id: string,
+	content: HubContent,
+	by: string,
+	at: Date,
+	unit: Unit
+): Promise<void> {
+	const row = {
+		id,
+		...columnsOf(content),
+		version: 1,
+		createdBy: by,
+		createdAt: at,
+		updatedAt: at
+	};
+	await hubs.add([row], unit);
+}
+
+/** Whether the hub still had that version and is changed now. Throws TakenError as above. */
+export async function updateHub(
+	id: string,
+	version: number,
+	content: HubContent,
+	at: Date,
+	unit: Unit
+): Promise<boolean> {
+	const values = { ...columnsOf(content), version: version + 1, updatedAt: at };
+	return (await hubs.change({ id, version }, values, unit)) > 0;
+}
+
+export async function removeHub(id: string, unit: Unit): Promise<void> {
+	await hubs.remove({ id }, unit);
+}

@@ -1,0 +1,108 @@
+import { randomUUID } from 'node:crypto';
+import { resolveHub, twiceNamed, type HubDraft } from '#core/hub/hubDraft';
+import { requireMay, type Actor } from '../auth/actor';
+import { unlessTaken } from '../db/taken';
+import { inTransaction } from '../db/transaction';
+import { invalid, notFound, refusal } from '../errors';
+import { audit } from '../repositories/audit';
+import {
+	findHub,
+	insertHub,
+	pageOfHubs,
+	removeHub,
+	updateHub as updateRow,
+	type HubContent,
+	type HubLine,
+	type KeptHub
+} from '../repositories/hubs';
+import { findSite, type Site } from '../repositories/sites';
+import { pageOf, type ListQuery, type Page } from './paging';
+import { catalogue } from './parts';
+
+/** A hub with the site it stands at. */
+export interface Hub extends Omit<KeptHub, 'siteId'> {
+	site: Site;
+}
+
+export type SentHub = HubDraft & { name: string; siteId: string; version?: number };
+
+export async function listHubs(actor: Actor, query: ListQuery): Promise<Page<HubLine>> {
+	requireMay(actor, 'read-hops');
+	return pageOf(query, (slice) => pageOfHubs(query.q, slice));
+}
+
+export async function getHub(actor: Actor, id: string): Promise<Hub> {
+	requireMay(actor, 'read-hops');
+	const kept = await findHub(id);
+	if (!kept) throw notFound('hub');
+	const { siteId, ...hub } = kept;
+	const site = await findSite(siteId);
+	if (!site) throw notFound('site');
+	return { ...hub, site };
+}
+
+export async function createHub(actor: Actor, input: SentHub): Promise<Hub> {
+	requireMay(actor, 'edit-hops');
+	const content = await checkedContent(input);
+	const id = randomUUID();
+	await sayTaken(() =>
+		inTransaction(async (unit) => {
+			await insertHub(id, content, actor.userId, new Date(), unit);
+			await audit(actor.userId, 'create-hub', `hub:${id}`, { name: content.name }, unit);
+		})
+	);
+	return getHub(actor, id);
+}
+
+export async function updateHub(actor: Actor, id: string, input: SentHub): Promise<Hub> {
+	requireMay(actor, 'edit-hops');
+	const before = await findHub(id);
+	if (!before) throw notFound('hub');
+	const content = await checkedContent(input);
+	const changed = await sayTaken(() =>
+		inTransaction(async (unit) => {
+			const version = input.version ?? before.version;
+			if (!(await updateRow(id, version, content, new Date(), unit))) return false;
+			const { name, version: was } = before;
+			await audit(actor.userId, 'update-hub', `hub:${id}`, { name, was }, unit);
+			return true;
+		})
+	);
+	if (!changed) throw refusal('changed-meanwhile', { what: 'hub' });
+	return getHub(actor, id);
+}
+
+export async function deleteHub(actor: Actor, id: string): Promise<void> {
+	requireMay(actor, 'edit-hops');
+	const { name } = await getHub(actor, id);
+	await inTransaction(async (unit) => {
+		await removeHub(id, unit);
+		await audit(actor.userId, 'delete-hub', `hub:${id}`, { name }, unit);
+	});
+}
+
+/** What is kept of it: of parts that there are, every name and id once. */
+async function checkedContent({ name, siteId, version, ...plan }: SentHub): Promise<HubContent> {
+	void version;
+	const site = await findSite(siteId);
+	if (!site) throw invalid([{ field: 'siteId', message: 'There is no such site.' }]);
+	for (const list of ['units', 'terminals'] as const) {
+		const twice = twiceNamed(plan[list]);
+		if (twice >= 0) {
+			const message = 'Another one of this hub is called the same.';
+			throw invalid([{ field: `${list}.${twice}.name`, message }]);
+		}
+	}
+	const resolved = resolveHub(plan, site, await catalogue());
+	if (resolved.kind === 'unknown-parts') {
+		const message = 'There is no such part.';
+		throw invalid(resolved.fields.map((field) => ({ field, message })));
+	}
+	return { name, siteId, plan };
+}
+
+function sayTaken<T>(work: () => Promise<T>): Promise<T> {
+	return unlessTaken(work, () => {
+		throw refusal('name-taken', 'hub').at('name');
+	});
+}
