@@ -3,7 +3,7 @@ import { isStaleTerminalProfile, resolveHub, twiceNamed, type HubDraft } from '#
 import { noServiceText } from '#core/hub/hubFindings';
 import { HUB_INITIAL, type HubUnitDraft } from '#core/hub/hubFields';
 import type { HubInput } from '#core/hub/hubInput';
-import { aimsOf, hubPathsOf, planHub } from '#core/hub/hubPlan';
+import { aimsOf, hubPathsOf, planHub, unitChoices } from '#core/hub/hubPlan';
 import type { HubPlan } from '#core/hub/hubFigures';
 import { directGeodesic } from '#core/geodesy/geodesic';
 import { gasAttenuation } from '#core/propagation/gas';
@@ -334,6 +334,61 @@ describe('aims of a whole hub', () => {
 		expect(aims.units[0]!.aim.headingDeg).toBe(90);
 		expect(aims.units[1]!.aim.headingDeg).toBeCloseTo(215, 1);
 		expect(aims.proved).toBe(true);
+	});
+});
+
+describe('units that are alike', () => {
+	const spread = [hubTerminal({ bearingDeg: 20 }), hubTerminal({ bearingDeg: 200, name: 'South' })];
+
+	it('change places so that each is turned the least', () => {
+		const { input } = planOf(
+			harbour({
+				units: [
+					hubUnit({ headingDeg: 190 }),
+					hubUnit({ id: 'u2', name: 'Sector 2', headingDeg: 30 })
+				],
+				terminals: spread
+			})
+		);
+		const aims = aimsOf(input, hubPathsOf(input));
+		expect(aims.units.map(({ aim }) => Math.round(aim.headingDeg))).toEqual([200, 20]);
+		expect(aims.unitOf).toEqual([1, 0]);
+	});
+
+	it('do not where one of them is pinned to, or they differ', () => {
+		const aimed = (more: Partial<HubUnitDraft>, unitId: string): number[] => {
+			const { input } = planOf(
+				harbour({
+					units: [
+						hubUnit({ headingDeg: 190 }),
+						hubUnit({ id: 'u2', name: 'Sector 2', headingDeg: 30, ...more })
+					],
+					terminals: [{ ...spread[0]!, unitId }, spread[1]!]
+				})
+			);
+			return aimsOf(input, hubPathsOf(input)).units.map(({ aim }) => Math.round(aim.headingDeg));
+		};
+		expect(aimed({}, 'u1')).toEqual([20, 200]);
+		expect(aimed({}, 'u2')).toEqual([200, 20]);
+	});
+});
+
+describe('how many units it takes', () => {
+	it('is said for one to four of them, with what is left out', () => {
+		const { input } = planOf(
+			harbour({
+				units: [hubUnit()],
+				terminals: [0, 60, 120, 180, 240].map((bearingDeg) =>
+					hubTerminal({ bearingDeg, name: `At ${bearingDeg}` })
+				)
+			})
+		);
+		const choices = unitChoices(input, hubPathsOf(input));
+		// Of five 60° apart, a window of 90° holds two.
+		expect(choices.map(({ left }) => left)).toEqual([3, 1, 0, 0]);
+		expect(choices[2]!.marginDeg).toBeCloseTo(15, 1);
+		expect(choices.every(({ proved }) => proved)).toBe(true);
+		expect(unitChoices({ ...input, units: [] }, [])).toEqual([]);
 	});
 });
 

@@ -7,15 +7,18 @@ import type { NoService, ServedTerminal, TerminalPlan, UnitPlan } from './hubFig
 /** A window is called tight from this margin down, degrees: a crew sets a unit by a hand compass. */
 const TIGHT_DEG = 3;
 
+/** Degrees outside a window, never said to be none. */
+const outside = (deg: number): string => numberText(Math.max(0.1, deg), 1);
+
 /** Why a terminal is not served, as a planner is told. */
 export function noServiceText(why: NoService): string {
 	switch (why.code) {
 		case 'no-window':
 			return why.unitName === null
 				? 'The hub has no unit.'
-				: `Outside every window: ${numberText(why.outsideDeg, 1)}° beyond that of ${why.unitName}.`;
+				: `Outside every window: ${outside(why.outsideDeg)}° beyond that of ${why.unitName}.`;
 		case 'terminal-window':
-			return `Its own mounting does not let it look at the hub: ${numberText(why.outsideDeg, 1)}° outside its window.`;
+			return `Its own mounting does not let it look at the hub: ${outside(why.outsideDeg)}° outside its window.`;
 		case 'blocked':
 			return `Blocked: what stands in the way takes ${numberText(why.obstructionDb, 1)} dB, ${numberText(why.missingDb, 1)} dB more than it can spare.`;
 		case 'too-weak':

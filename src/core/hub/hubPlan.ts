@@ -1,7 +1,9 @@
 import { receiverFloorDbm } from '../radio/receiverFloor';
 import { thresholdRiseDb } from '../radio/thresholdRise';
 import { itemAt, present } from '../units/lists';
+import { bearingDifferenceDeg } from '../units/angle';
 import { aimHub, type HubAims } from './aimHub';
+import type { BestAim } from './bestAim';
 import type {
 	HubDirection,
 	HubPlan,
@@ -11,7 +13,13 @@ import type {
 	UnitPlan
 } from './hubFigures';
 import { hubFindings } from './hubFindings';
-import { limitsOf, type HubInput, type HubUnitInput, type TerminalInput } from './hubInput';
+import {
+	limitsOf,
+	MOST_UNITS,
+	type HubInput,
+	type HubUnitInput,
+	type TerminalInput
+} from './hubInput';
 import { interferenceOf, type Served } from './interference';
 import type { FaceAim } from './scanWindow';
 import {
@@ -64,11 +72,80 @@ export function aimsOf(hub: HubInput, paths: HubPaths): HubAims {
 			};
 		})
 	);
+	const order = leastTurned(hub, aims.units);
 	const unitOf = hub.terminals.map((_, at) => {
 		const place = wanted.indexOf(at);
-		return place < 0 ? null : itemAt(aims.unitOf, place);
+		const unit = place < 0 ? null : itemAt(aims.unitOf, place);
+		return unit === null ? null : order.indexOf(unit);
 	});
-	return { ...aims, unitOf };
+	return { ...aims, units: order.map((unit) => itemAt(aims.units, unit)), unitOf };
+}
+
+/**
+ * Which of the aims each unit takes: units that are alike may change places, and do so that they are turned the
+ * least from where they look now.
+ */
+function leastTurned(hub: HubInput, aims: readonly BestAim[]): number[] {
+	const kinds = hub.units.map(({ id, part, heightAglM, how, wallBearingDeg }) =>
+		hub.terminals.some(({ unitId }) => unitId === id)
+			? id
+			: JSON.stringify([part.code, heightAglM, how, wallBearingDeg])
+	);
+	const turnDeg = (unit: number, aim: number): number =>
+		Math.abs(
+			bearingDifferenceDeg(itemAt(hub.units, unit).headingDeg, itemAt(aims, aim).aim.headingDeg)
+		);
+	const total = (order: readonly number[]): number =>
+		order.reduce((sum, aim, unit) => sum + turnDeg(unit, aim), 0);
+	let best = aims.map((_, i) => i);
+	const tryOrders = (chosen: readonly number[]): void => {
+		const unit = chosen.length;
+		if (unit === aims.length) {
+			if (total(chosen) < total(best) - 1e-9) best = [...chosen];
+			return;
+		}
+		aims.forEach((_, aim) => {
+			if (!chosen.includes(aim) && kinds[aim] === kinds[unit]) tryOrders([...chosen, aim]);
+		});
+	};
+	tryOrders([]);
+	return best;
+}
+
+/** What so many units of one kind would make of a spread of terminals. */
+export interface UnitChoice {
+	units: number;
+	/** Terminals that lie in no window then, of those within reach. */
+	left: number;
+	/** Smallest margin of the others, degrees. */
+	marginDeg: number;
+	/** Whether nothing better is possible with so many. */
+	proved: boolean;
+}
+
+/**
+ * How far one to four units like the first one get, each turned as is best.
+ *
+ * @param paths of {@link hubPathsOf}
+ */
+export function unitChoices(hub: HubInput, paths: HubPaths): UnitChoice[] {
+	const [first] = hub.units;
+	const [own] = paths;
+	if (!first || !own) return [];
+	const terminals = hub.terminals.map((terminal) => ({ ...terminal, unitId: null }));
+	const reached = terminals.filter((terminal, at) =>
+		canReach(hub, first, terminal, itemAt(own, at))
+	).length;
+	return Array.from({ length: MOST_UNITS }, (_, i) => {
+		const units = Array.from({ length: i + 1 }, (__, at) => ({ ...first, id: `${at}` }));
+		const aims = aimsOf(
+			{ ...hub, units, terminals },
+			units.map(() => own)
+		);
+		const { marginDeg, proved, unitOf } = aims;
+		const left = reached - unitOf.filter((unit) => unit !== null).length;
+		return { units: i + 1, left, marginDeg, proved };
+	});
 }
 
 const pathAt = (paths: HubPaths, unit: number, terminal: number): TerminalPath =>

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { demoParts } from './parts';
 import demoHops from '#demo/hops.json';
+import demoHubs from '#demo/hubs.json';
 import people from '#demo/people.json';
 import siteTable from '#demo/sites.csv?raw';
 import terrain from '#demo/terrain.tif?inline';
@@ -8,18 +9,20 @@ import reasons from '#demo/acceptances.json';
 import { radioKeys } from '#core/budget/inventory';
 import { ENDS, type PerEnd } from '#core/ends';
 import { wholeAlignment } from '#core/record/radioStates';
-import type { GeoPoint } from '#core/geodesy/geodesic';
+import { directGeodesic, type GeoPoint } from '#core/geodesy/geodesic';
 import { acceptanceKey } from '#core/review/reviewPlan';
 import type { Actor } from '../auth/actor';
 import type { Role } from '../auth/roles';
 import { log } from '../log';
 import { audit } from '../repositories/audit';
 import { updateSimulation } from '../repositories/hops';
+import { hubSchema } from '../schemas/hubs';
 import { hopSchema } from '../schemas/inputs';
 import { validate } from '../schemas/joi';
 import { createAccountUnchecked } from '../services/accounts';
 import { importFrom } from '../services/importJob';
 import { appendRecords, requireRevision } from '../services/feed';
+import { createHub, type SentHub } from '../services/hubs';
 import { createHop, setMembers, updateHop, type HopInput } from '../services/hops';
 import { putParts } from '../services/parts';
 import { issueRevision, reviewDraft } from '../services/plans';
@@ -27,7 +30,7 @@ import { listSites, type Site } from '../services/sites';
 import { addRaster, takeProfile } from '../services/terrain';
 import { builtRecords, closedRecords } from './build';
 import { playToLocked } from './play';
-import { itemAt, present } from '#core/units/lists';
+import { itemAt, lastOf, present } from '#core/units/lists';
 
 /** The one password of every demo account; offered on the sign-in page in demo mode only. */
 export const DEMO_PASSWORD = 'salt-wind-and-rope';
@@ -88,8 +91,29 @@ export async function loadDemo(): Promise<void> {
 	for (const demoHop of [...(demoHops as DemoHop[])].reverse()) {
 		await loadHop(demoHop, siteIds, actors, everyone);
 	}
+	for (const demoHub of demoHubs) await loadHub(demoHub, siteIds, planner);
 	await audit(null, DEMO_LOADED, 'demo');
 	log.info('The demo scenario was loaded.');
+}
+
+/** A hub whose terminals are given by bearing and distance; the ground on the way is that of the demo's terrain. */
+async function loadHub(
+	{ name, site: siteName, plan, terminals }: (typeof demoHubs)[number],
+	sites: Map<string, Site>,
+	planner: Actor
+): Promise<void> {
+	const site = present(sites.get(siteName), `demo site ${siteName}`);
+	const from = { latitudeDeg: site.latitudeDeg, longitudeDeg: site.longitudeDeg };
+	const placed = [];
+	for (const { bearingDeg, distanceM, ...terminal } of terminals) {
+		const at = directGeodesic(site, bearingDeg, distanceM);
+		const found = await takeProfile(planner, { a: from, b: at, stepM: 10 });
+		if (found.kind !== 'profile') throw new Error(`no terrain to ${terminal.name}`);
+		const groundAmslM = lastOf(found.profile.groundsAmslM);
+		placed.push({ id: randomUUID(), ...terminal, ...at, groundAmslM, profile: found.profile });
+	}
+	const body = { name, siteId: site.id, ...plan, terminals: placed };
+	await createHub(planner, validate<SentHub>(hubSchema, body));
 }
 
 async function siteList(planner: Actor): Promise<Site[]> {

@@ -1,5 +1,7 @@
 import { randomUUID } from 'node:crypto';
+import { pickedBy } from '#core/budget/fieldTable';
 import { resolveHub, twiceNamed, type HubDraft } from '#core/hub/hubDraft';
+import { HUB_FIELDS } from '#core/hub/hubFields';
 import { requireMay, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
 import { inTransaction } from '../db/transaction';
@@ -23,6 +25,8 @@ import { catalogue } from './parts';
 export interface Hub extends Omit<KeptHub, 'siteId'> {
 	site: Site;
 }
+
+export type { HubLine };
 
 export type SentHub = HubDraft & { name: string; siteId: string; version?: number };
 
@@ -82,8 +86,9 @@ export async function deleteHub(actor: Actor, id: string): Promise<void> {
 }
 
 /** What is kept of it: of parts that there are, every name and id once. */
-async function checkedContent({ name, siteId, version, ...plan }: SentHub): Promise<HubContent> {
-	void version;
+async function checkedContent(sent: SentHub): Promise<HubContent> {
+	const { name, siteId } = sent;
+	const plan: HubDraft = pickedBy(HUB_FIELDS, sent);
 	const site = await findSite(siteId);
 	if (!site) throw invalid([{ field: 'siteId', message: 'There is no such site.' }]);
 	for (const list of ['units', 'terminals'] as const) {

@@ -16,6 +16,7 @@
 	let { actor }: Props = $props();
 	const links = $derived([
 		{ href: resolve('/'), label: 'Hops' },
+		{ href: resolve('/hubs'), label: 'Hubs' },
 		{ href: resolve('/sites'), label: 'Sites' },
 		...(['planner', 'administrator'].includes(actor?.role ?? '')
 			? [{ href: resolve('/parts'), label: 'Parts' }]

@@ -13,7 +13,9 @@
 		feeder: 'waveguide or coaxial, or none at all',
 		cable: 'feeds the unit',
 		'indoor-unit': 'stands between services and radios',
-		'power-source': 'rectifier, battery or injector'
+		'power-source': 'rectifier, battery or injector',
+		'hub-unit': 'steers its beam to many terminals',
+		terminal: 'looks at a hub'
 	};
 </script>
 

@@ -1,0 +1,79 @@
+<script lang="ts">
+	import type { HubPlan } from '#core/hub/hubFigures';
+	import { bearing, degrees, fixed } from '../format';
+	import { measure } from '../units.svelte';
+	import { rainText, standingOf } from './hubWords';
+
+	interface Props {
+		plan: HubPlan;
+		chosen: string | undefined;
+		onchoose: (id: string) => void;
+	}
+
+	let { plan, chosen, onchoose }: Props = $props();
+	/** What is in trouble first, then what lies nearest to an edge. */
+	const rows = $derived(
+		plan.terminals
+			.map((one, i) => ({ ...one, number: i + 1 }))
+			.sort(
+				(a, b) =>
+					(a.served?.atUnit.marginDeg ?? Number.NEGATIVE_INFINITY) -
+					(b.served?.atUnit.marginDeg ?? Number.NEGATIVE_INFINITY)
+			)
+	);
+</script>
+
+<section aria-label="Terminals" class="min-w-0">
+	<h2 class="mb-2">Terminals, the nearest to an edge first</h2>
+	<div class="overflow-x-auto">
+		<table class="w-full text-left text-sm" data-testid="terminal-list">
+			<thead class="text-quiet border-line border-b">
+				<tr>
+					<th class="px-2 py-2 font-semibold">Terminal</th>
+					<th class="px-2 py-2 font-semibold">In its window</th>
+					<th class="px-2 py-2 font-semibold">Served by</th>
+					<th class="px-2 py-2 text-right font-semibold">Level there</th>
+					<th class="px-2 py-2 text-right font-semibold">Rate to / from it, Mbit/s</th>
+					<th class="px-2 py-2 text-right font-semibold">Air time</th>
+					<th class="px-2 py-2 text-right font-semibold">Rain leaves it</th>
+					<th class="px-2 py-2 text-right font-semibold">Distance</th>
+					<th class="px-2 py-2 text-right font-semibold">Bearing</th>
+				</tr>
+			</thead>
+			<tbody>
+				{#each rows as row (row.terminal.id)}
+					{@const { served, path, terminal } = row}
+					<tr class="border-line border-b {chosen === terminal.id ? 'bg-card' : ''}">
+						<td class="px-2">
+							<button
+								type="button"
+								class="flex min-h-11 items-center gap-2 text-left font-semibold"
+								onclick={() => onchoose(terminal.id)}
+								><span class="num text-quiet w-6 text-right">{row.number}</span
+								>{terminal.name}</button
+							>
+						</td>
+						<td class="num px-2 {served ? '' : 'trouble font-semibold'}">{standingOf(row)}</td>
+						<td class="px-2">{served?.unit.name ?? '—'}</td>
+						<td class="num px-2 text-right"
+							>{served ? `${fixed(served.down.used.levelDbm, 1)} dBm` : '—'}</td
+						>
+						<td class="num px-2 text-right"
+							>{served
+								? `${fixed(served.down.rateMbitS, 0)} / ${fixed(served.up.rateMbitS, 0)}`
+								: '—'}</td
+						>
+						<td class="num px-2 text-right"
+							>{served ? `${fixed(100 * served.airTime, 1)} %` : '—'}</td
+						>
+						<td class="num px-2 text-right">{served ? rainText(served.rain) : '—'}</td>
+						<td class="num px-2 text-right">{measure(path.pathKm * 1000, 'm', 0)}</td>
+						<td class="num px-2 text-right whitespace-nowrap"
+							>{bearing(path.bearingDeg, 1)}, {degrees(path.elevationDeg, 1, true)}</td
+						>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	</div>
+</section>

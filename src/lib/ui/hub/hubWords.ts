@@ -1,0 +1,44 @@
+import type { RainOutage } from '#core/propagation/rainOutage';
+import type { HubDirection, TerminalPlan } from '#core/hub/hubFigures';
+import { fixed } from '../format';
+
+/** Strokes by which the units of a hub are told apart, in every theme and on paper. */
+export const UNIT_STROKES = ['none', '9 5', '2 4', '12 4 2 4'] as const;
+
+export const strokeOf = (unit: number): string => UNIT_STROKES[unit % UNIT_STROKES.length]!;
+
+/** What a unit or a terminal is put up on. */
+export const HOW_WORDS = { pole: 'a pole', wall: 'a wall', bracket: 'a tilting bracket' } as const;
+
+/** Share of the year in which rain leaves a terminal its link, never rounded up. */
+export function rainText({ percent, range }: RainOutage): string {
+	if (range === 'less') return `over ${100 - percent} %`;
+	if (range === 'more') return `below ${100 - percent} %`;
+	const decimals = percent >= 0.1 ? 2 : percent >= 0.01 ? 3 : 4;
+	const scale = 10 ** decimals;
+	return `${fixed(Math.floor((100 - percent) * scale) / scale, decimals)} %`;
+}
+
+export const rateText = ({ rateMbitS }: HubDirection): string => `${fixed(rateMbitS, 0)} Mbit/s`;
+
+/** Degrees outside a window, never said to be none. */
+const outside = (deg: number): string => `${fixed(Math.max(0.1, deg), 1)}°`;
+
+/** How far a terminal lies inside its window, or what keeps it from being served, in a few words. */
+export function standingOf({ served, why }: TerminalPlan): string {
+	if (served) return `${fixed(served.atUnit.marginDeg, 1)}° inside`;
+	switch (why?.code) {
+		case 'no-window':
+			return why.unitName === null ? 'no unit' : `${outside(why.outsideDeg)} outside`;
+		case 'terminal-window':
+			return 'looks elsewhere';
+		case 'blocked':
+			return 'blocked';
+		case 'too-weak':
+			return 'too weak';
+		case 'full':
+			return 'no room';
+		default:
+			return 'drowned';
+	}
+}
