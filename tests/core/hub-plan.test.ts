@@ -1,5 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { isStaleTerminalProfile, resolveHub, twiceNamed, type HubDraft } from '#core/hub/hubDraft';
+import { slowedBy } from '#core/hub/hubChanges';
+import {
+	isStaleTerminalProfile,
+	resolveHub,
+	twiceNamed,
+	type HubDraft,
+	type TerminalDraft
+} from '#core/hub/hubDraft';
 import { noServiceText } from '#core/hub/hubFindings';
 import { HUB_INITIAL, type HubUnitDraft } from '#core/hub/hubFields';
 import type { HubInput } from '#core/hub/hubInput';
@@ -370,6 +377,43 @@ describe('units that are alike', () => {
 		};
 		expect(aimed({}, 'u1')).toEqual([20, 200]);
 		expect(aimed({}, 'u2')).toEqual([200, 20]);
+	});
+});
+
+describe('whom a change slows down', () => {
+	const yards = (count: number): TerminalDraft[] =>
+		Array.from({ length: count }, (_, i) =>
+			hubTerminal({ bearingDeg: 80 + i, name: `Yard ${i}`, downMbitS: 180, upMbitS: 40 })
+		);
+	const after = (terminals: TerminalDraft[], units = [hubUnit({ headingDeg: 90 })]): HubPlan =>
+		planOf(harbour({ units, terminals })).plan;
+
+	it('is nobody as long as the air carries what is promised', () => {
+		expect(slowedBy(after(yards(2)), after(yards(3)))).toEqual([]);
+	});
+
+	it('is everybody of a unit that one terminal more fills, with what is left to each', () => {
+		const [few, many] = [after(yards(3)), after(yards(6))];
+		const { airTime, airTimeThere } = many.units[0]!;
+		expect(airTime).toBeGreaterThan(airTimeThere);
+		const share = Math.floor((100 * airTimeThere) / airTime);
+		expect(slowedBy(few, many).map(({ name, message }) => [name, message])).toEqual(
+			few.terminals.map(({ terminal }) => [
+				terminal.name,
+				`gets ${share} % of its promise when all want theirs at once`
+			])
+		);
+		// Taken away again, nobody loses.
+		expect(slowedBy(many, few)).toEqual([]);
+	});
+
+	it('is who loses modulation or its unit', () => {
+		const before = after(yards(1));
+		const aside = slowedBy(before, after(yards(1), [hubUnit({ headingDeg: 120 })]));
+		expect(aside).toHaveLength(1);
+		expect(aside[0]!.message).toMatch(/^\d+ → \d+ Mbit\/s (to|from) it$/);
+		const away = slowedBy(before, after(yards(1), [hubUnit({ headingDeg: 270 })]));
+		expect(away[0]!.message).toBe('is no longer served');
 	});
 });
 

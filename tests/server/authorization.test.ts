@@ -104,6 +104,16 @@ const TABLE: [string, Role[], Act][] = [
 	['read a hub', [...ROLES], (c) => call(c, 'GET', `/hubs/${hubId}`)],
 	['make a hub', PLANNERS, (c) => call(c, 'POST', '/hubs', hubBody(siteIds[0]!))],
 	['change a hub', PLANNERS, (c) => call(c, 'PUT', `/hubs/${hubId}`, hubBody(siteIds[0]!))],
+	[
+		'take a hub out as a file',
+		[...ROLES],
+		(c) => call(c, 'GET', `/hubs/${hubId}/export?format=csv`)
+	],
+	[
+		'read a file of a hub',
+		PLANNERS,
+		(c) => call(c, 'POST', '/hubs/reading', { format: 'csv', text: 'name\n' })
+	],
 	['delete a hub', PLANNERS, reaching((c) => call(c, 'DELETE', `/hubs/${randomUUID()}`), 404)],
 	['delete a site', PLANNERS, reaching((c) => call(c, 'DELETE', `/sites/${randomUUID()}`), 404)],
 	[

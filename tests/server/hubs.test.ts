@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Hub } from '$lib/server/services/hubs';
-import { call, closingDb, hubBody, newCaller, newSite, said, type Caller } from './world';
+import { call, closingDb, download, hubBody, newCaller, newSite, said, type Caller } from './world';
 
 closingDb();
 
@@ -76,7 +76,7 @@ describe('a hub', () => {
 		const { body: hub } = await call<Hub>(planner, 'POST', '/hubs', hubBody(site));
 		const kept = await call(planner, 'DELETE', `/sites/${site}`);
 		expect(kept.status).toBe(409);
-		expect(kept.error?.message).toBe('1 hub stands at this site: it stays as long as that does.');
+		expect(kept.error.message).toBe('1 hub stands at this site: it stays as long as that does.');
 		expect((await call(planner, 'DELETE', `/hubs/${hub.id}`)).status).toBe(204);
 		expect((await call(planner, 'GET', `/hubs/${hub.id}`)).status).toBe(404);
 		expect((await call(planner, 'DELETE', `/sites/${site}`)).status).toBe(204);
@@ -130,6 +130,66 @@ describe('a hub', () => {
 			typed({ terminals: [{ ...terminal, profile: bad }] })
 		);
 		expect(refused.status).toBe(422);
+	});
+
+	it('goes out and comes back in every format with nothing lost', async () => {
+		const at = { latitudeDeg: -46.2, longitudeDeg: -118.3 };
+		const profile = {
+			source: 'level',
+			from: at,
+			to: at,
+			distancesM: [0, 50],
+			groundsAmslM: [4, 5]
+		};
+		const shed = { name: 'Shed', kind: 'building', distanceKm: 0.02, lengthM: 8, heightM: 5 };
+		const [terminal] = typed().terminals;
+		const terminals = [
+			{ ...terminal, profile, obstacles: [shed], unitId: 'u1' },
+			{ ...terminal, id: 't2', name: '=SUM(A1)', how: 'wall', wallBearingDeg: 181.5, upMbitS: 0 }
+		];
+		const { body: hub } = await call<Hub>(planner, 'POST', '/hubs', typed({ terminals }));
+		for (const format of ['csv', 'geojson', 'json']) {
+			const file = await download(crew, `/hubs/${hub.id}/export?format=${format}`);
+			const text = new TextDecoder().decode(file);
+			if (format === 'csv') expect(text).toContain("'=SUM(A1)");
+			const read = await call<{ plan: object | null; terminals: object[] }>(
+				planner,
+				'POST',
+				'/hubs/reading',
+				{ format, text }
+			);
+			const { terminals: kept, ...own } = hub.plan;
+			expect([format, read.body.terminals]).toEqual([format, kept]);
+			expect([format, read.body.plan]).toEqual([format, format === 'csv' ? null : own]);
+		}
+	});
+
+	it('is not read from a file that is wrong: line and column are said', async () => {
+		const head = 'name,latitude_deg,longitude_deg,ground_amsl_m,height_agl_m,part_code\n';
+		const good = 'Loft,-46.2,-118.3,4,6,TM-60-S\n';
+		const wrong: [string, string, string][] = [
+			[
+				'csv',
+				`${head}${good}Quay,north,-118.3,4,6,TM-60-S\n`,
+				'Terminal 2 of the file, latitude_deg'
+			],
+			['csv', head + good.repeat(257), '256 terminals at most; the file has 257'],
+			['geojson', '{"features": 3}', 'has none'],
+			['geojson', 'not json', 'no GEOJSON file'],
+			['json', '{"format": "other"}', 'skiaxis-hub']
+		];
+		for (const [format, text, said] of wrong) {
+			const answer = await call(planner, 'POST', '/hubs/reading', { format, text });
+			expect(answer.status).toBe(422);
+			expect(answer.error.fields[0]?.message).toContain(said);
+		}
+		const read = await call<{ terminals: { name: string; how: string }[] }>(
+			planner,
+			'POST',
+			'/hubs/reading',
+			{ format: 'csv', text: `\uFEFF${head}${good}` }
+		);
+		expect(read.body.terminals).toMatchObject([{ name: 'Loft', how: 'pole', downMbitS: 0 }]);
 	});
 
 	it('of 256 terminals with their ground is kept whole', async () => {

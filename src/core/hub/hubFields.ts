@@ -110,8 +110,8 @@ export const HUB_FIELDS = {
 		item: {
 			id: ID,
 			name: NAME,
-			latitudeDeg: { type: 'number', label: 'Latitude', from: -90, to: 90 },
-			longitudeDeg: { type: 'number', label: 'Longitude', from: -180, to: 180 },
+			latitudeDeg: { type: 'number', label: 'Latitude', from: -90, to: 90, digits: 6 },
+			longitudeDeg: { type: 'number', label: 'Longitude', from: -180, to: 180, digits: 6 },
 			groundAmslM: { type: 'number', label: 'Ground', from: -450, to: 9000, digits: 1 },
 			heightAglM: HEIGHT,
 			partCode: PART,

@@ -15,7 +15,7 @@ import type { VisitJudgement } from '#core/visit/judgeVisit';
 import type { Actor } from '../auth/actor';
 import type { Role } from '../auth/roles';
 import type { SignedAcceptance } from '../services/acceptance';
-import type { Hub, HubLine } from '../services/hubs';
+import type { Hub, HubLine, ReadHub } from '../services/hubs';
 import type { InstallationView } from '../services/installation';
 import type { Person } from '../services/accounts';
 import type { AsBuilt } from '../services/asBuilt';
@@ -84,6 +84,7 @@ export interface Answers {
 	'POST /sites/:siteId/attachments': Attachment;
 	'GET /hubs': Page<HubLine>;
 	'POST /hubs': Hub;
+	'POST /hubs/reading': ReadHub;
 	'GET /hubs/:hubId': Hub;
 	'PUT /hubs/:hubId': Hub;
 	'GET /map': MapContent;

@@ -106,7 +106,11 @@ async function loadHub(
 	const from = { latitudeDeg: site.latitudeDeg, longitudeDeg: site.longitudeDeg };
 	const placed = [];
 	for (const { bearingDeg, distanceM, ...terminal } of terminals) {
-		const at = directGeodesic(site, bearingDeg, distanceM);
+		const { latitudeDeg, longitudeDeg } = directGeodesic(site, bearingDeg, distanceM);
+		const at = {
+			latitudeDeg: Number(latitudeDeg.toFixed(6)),
+			longitudeDeg: Number(longitudeDeg.toFixed(6))
+		};
 		const found = await takeProfile(planner, { a: from, b: at, stepM: 10 });
 		if (found.kind !== 'profile') throw new Error(`no terrain to ${terminal.name}`);
 		const groundAmslM = lastOf(found.profile.groundsAmslM);

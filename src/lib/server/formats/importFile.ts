@@ -18,7 +18,7 @@ export const MOST_ROWS = 5000;
 /** What a spreadsheet would run: a cell that begins like this and is no number is exported as text. */
 export const FORMULA = /^'*([=@\t\r]|[+-](?!\d+(\.\d+)?$))/;
 /** The mark of such a text is taken off again, so that what was exported comes back as it was. */
-const unmarked = (cell: string): string =>
+export const unmarked = (cell: string): string =>
 	cell.startsWith("'") && FORMULA.test(cell.slice(1)) ? cell.slice(1) : cell;
 
 export interface RowProblem {

@@ -8,6 +8,7 @@ import type { UnitSystem } from '#core/units/systems';
 import { passwordTrouble } from '../auth/passwordRules';
 import { invalid } from '../errors';
 import { readArchive, writeArchive, type ReadArchive } from '../formats/hopArchive';
+import { readHubFile, type HubFormat, type ReadHub } from '../formats/hubTable';
 import { readImport } from '../formats/importFile';
 import { networkInterference, type NetworkAnswer, type NetworkTask } from '../interference/network';
 import { packPdf } from '../pdf/packPdf';
@@ -59,6 +60,8 @@ export const TASKS = {
 	'shade-terrain': async (grid: TerrainGrid): Promise<Uint8Array> =>
 		new Uint8Array(await shadeTerrain(grid)),
 	'read-import': readImport,
+	'read-hub': ({ format, text }: { format: HubFormat; text: string }): ReadHub =>
+		readHubFile(format, text),
 	'zip-archive': writeArchive,
 	'read-archive': (bytes: Uint8Array): ReadArchive => readArchive(bytes)
 } as const;

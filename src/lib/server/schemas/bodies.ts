@@ -1,6 +1,7 @@
 import type Joi from 'joi';
 import { budgetSchema } from './compute';
 import { guidanceSchema } from './guidance';
+import { hubSchema } from './hubs';
 import { acceptanceSchema, hopSchema } from './inputs';
 import { recordBatchSchema } from './records';
 import { analyseSweepSchema } from './sweep';
@@ -8,6 +9,7 @@ import { analyseSweepSchema } from './sweep';
 /** Bodies that may be long, by a name under which a worker thread finds their schema too. */
 export const BODY_SCHEMAS = {
 	hop: hopSchema,
+	hub: hubSchema,
 	records: recordBatchSchema,
 	acceptance: acceptanceSchema,
 	sweep: analyseSweepSchema,

@@ -8,20 +8,23 @@ const MOST_TERMINAL_POINTS = 400;
 
 const { terminals, ...rest } = HUB_FIELDS;
 
+/** A terminal as it is sent, or read from a file. */
+export const terminalSchema = joi.object({
+	...schemasOf(terminals.item),
+	profile: profileOf(MOST_TERMINAL_POINTS).allow(null).default(null).label('Profile')
+});
+
+/** What is planned of the hub itself. */
+export const hubPlanSchema = joi.object(schemasOf(rest));
+
 /** A hub as it is sent: its name, its site, and what is planned. */
-export const hubSchema = joi.object({
+export const hubSchema = hubPlanSchema.keys({
 	name: joi.string().trim().min(2).max(120).required().label('Name of the hub').example('Harbour'),
 	siteId: uuid().required().label('Site'),
 	version: joi.number().integer().min(1).label('Version'),
-	...schemasOf(rest),
 	terminals: joi
 		.array()
-		.items(
-			joi.object({
-				...schemasOf(terminals.item),
-				profile: profileOf(MOST_TERMINAL_POINTS).allow(null).default(null).label('Profile')
-			})
-		)
+		.items(terminalSchema)
 		.max(terminals.most)
 		.default([])
 		.label(terminals.label)

@@ -6,6 +6,14 @@ import { requireMay, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
 import { inTransaction } from '../db/transaction';
 import { invalid, notFound, refusal } from '../errors';
+import {
+	hubDocument,
+	hubFeatures,
+	terminalTable,
+	type HubFormat,
+	type ReadHub
+} from '../formats/hubTable';
+import { inWorker } from '../jobs/pool';
 import { audit } from '../repositories/audit';
 import {
 	findHub,
@@ -26,7 +34,7 @@ export interface Hub extends Omit<KeptHub, 'siteId'> {
 	site: Site;
 }
 
-export type { HubLine };
+export type { HubLine, ReadHub };
 
 export type SentHub = HubDraft & { name: string; siteId: string; version?: number };
 
@@ -43,6 +51,32 @@ export async function getHub(actor: Actor, id: string): Promise<Hub> {
 	const site = await findSite(siteId);
 	if (!site) throw notFound('site');
 	return { ...hub, site };
+}
+
+/** A hub as a file: its terminals as a table, or the whole as points or as a document. */
+export async function exportHub(
+	actor: Actor,
+	id: string,
+	format: HubFormat
+): Promise<{ body: string; fileName: string; mediaType: string }> {
+	const { name, site, plan } = await getHub(actor, id);
+	const { latitudeDeg, longitudeDeg, groundAmslM } = site;
+	const hub = { name, site: { name: site.name, latitudeDeg, longitudeDeg, groundAmslM }, plan };
+	const fileName = `hub-${name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.${format}`;
+	switch (format) {
+		case 'csv':
+			return { body: terminalTable(hub), fileName, mediaType: 'text/csv; charset=utf-8' };
+		case 'geojson':
+			return { body: hubFeatures(hub), fileName, mediaType: 'application/geo+json' };
+		case 'json':
+			return { body: hubDocument(hub), fileName, mediaType: 'application/json' };
+	}
+}
+
+/** What a file holds of a hub, checked; nothing is kept of it. */
+export async function readHub(actor: Actor, format: HubFormat, text: string): Promise<ReadHub> {
+	requireMay(actor, 'edit-hops');
+	return inWorker('read-hub', { format, text });
 }
 
 export async function createHub(actor: Actor, input: SentHub): Promise<Hub> {

@@ -1,13 +1,17 @@
 <script lang="ts">
 	import { tick, untrack } from 'svelte';
 	import { isStaleTerminalProfile } from '#core/hub/hubDraft';
+	import { slowedBy } from '#core/hub/hubChanges';
 	import type { HubPlan } from '#core/hub/hubFigures';
+	import type { HubPlace } from '#core/hub/hubInput';
 	import type { UnitChoice } from '#core/hub/hubPlan';
 	import type { SampledProfile } from '#core/path/samplePath';
 	import HubWorker from '$lib/workers/hub.worker?worker';
 	import { callApi } from '../api';
 	import { Draft } from '../form/draft.svelte';
+	import Download from '../form/Download.svelte';
 	import Fold from '../form/Fold.svelte';
+	import { pickedFile } from '../form/pickedFile';
 	import KeptTyping from '../form/KeptTyping.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
@@ -26,6 +30,8 @@
 		hubFormOf,
 		newTerminal,
 		newUnit,
+		withFile,
+		type HubFile,
 		type HubParts,
 		type SavedHub
 	} from './hubForm';
@@ -69,6 +75,13 @@
 		);
 	});
 
+	const placeOf = ({ name, latitudeDeg, longitudeDeg, groundAmslM }: PickedSite): HubPlace => ({
+		...{ name, latitudeDeg, longitudeDeg, groundAmslM }
+	});
+	/** As it was saved: what a change takes from whom is told against it. */
+	let before: HubPlan | undefined = $state.raw();
+	const slowed = $derived(before && plan && draft.changed ? slowedBy(before, plan) : []);
+
 	let live: NewestAnswer<HubQuestion, HubAnswer> | undefined = $state.raw();
 	let slow: NewestAnswer<HubQuestion, HubAnswer> | undefined;
 	$effect(() => {
@@ -80,11 +93,14 @@
 		const aimer = new NewestAnswer<HubQuestion, HubAnswer>(new HubWorker(), (answer) => {
 			aiming = false;
 			if (answer.kind === 'aims') take(answer);
+			else if (answer.kind === 'plan') before = answer.plan;
 			else if (answer.kind === 'choices') choices = answer.choices;
 			else if (answer.kind === 'not-yet') notYet = answer.what;
 		});
 		live = planner;
 		slow = aimer;
+		const saved = start && hubDraftOf(hubFormOf(start));
+		if (saved) aimer.ask({ kind: 'plan', draft: saved, parts, place: placeOf(start.site) });
 		return () => {
 			planner.stop();
 			aimer.stop();
@@ -95,11 +111,7 @@
 		const place = $state.snapshot(site);
 		if (!place) return 'Choose the site at which the hub stands.';
 		if (!values) return 'A number is missing or is none.';
-		const { name, latitudeDeg, longitudeDeg, groundAmslM } = place;
-		return {
-			...{ kind, draft: values, parts },
-			place: { name, latitudeDeg, longitudeDeg, groundAmslM }
-		};
+		return { kind, draft: values, parts, place: placeOf(place) };
 	}
 	$effect(() => {
 		const asked = question('plan');
@@ -230,6 +242,32 @@
 		if (missing) groundSaid = `No terrain is kept of the way to ${missing} of them.`;
 	}
 
+	const MOST_FILE_BYTES = 3_500_000;
+	let fileSaid: string | undefined = $state();
+	const reading = new Saving();
+	/** What a file says is put into the form; it is kept when the hub is saved. */
+	async function readFile(event: Event): Promise<void> {
+		const picked = pickedFile(event, MOST_FILE_BYTES);
+		fileSaid = undefined;
+		if (!picked) return;
+		if ('problem' in picked) {
+			reading.message = picked.problem;
+			return;
+		}
+		const { file } = picked;
+		const format = /\.(geojson|json)$/i.exec(file.name)?.[1]?.toLowerCase() ?? 'csv';
+		await reading.run(async () => {
+			const read = await callApi<HubFile>('POST', '/hubs/reading', {
+				format,
+				text: await file.text()
+			});
+			const { form, added, changed } = withFile($state.snapshot(draft.values), read);
+			draft.values = form;
+			fileSaid = `${added} added, ${changed} changed${read.plan ? ', units taken from the file' : ''}. Nothing is saved yet.`;
+		});
+		if (reading.problems[0]) reading.message = reading.problems[0].message;
+	}
+
 	async function save(event: SubmitEvent): Promise<void> {
 		event.preventDefault();
 		const sent = $state.snapshot(draft.values);
@@ -247,6 +285,7 @@
 		}
 		if (hub) draft.savedAs(sent);
 		else draft.clear();
+		before = plan;
 		onsaved?.(answer);
 	}
 	const WORDS = { error: '▲', warning: '◇', note: '·' } as const;
@@ -356,6 +395,16 @@
 					onchoose={(id) => (chosen = id)}
 				/>
 			{/if}
+			{#if plan}
+				<TerminalList
+					{plan}
+					{chosen}
+					onchoose={(id) => {
+						chosen = id;
+						document.getElementById('hub-chosen')?.scrollIntoView({ block: 'nearest' });
+					}}
+				/>
+			{/if}
 		</div>
 
 		<div class="flex min-w-0 flex-col gap-5">
@@ -431,6 +480,16 @@
 					{/if}
 				{/if}
 			</section>
+			{#if slowed.length}
+				<section aria-label="Whom this slows down">
+					<h2 class="mb-1">Whom this slows down</h2>
+					<ul class="border-line border-t text-sm" data-testid="slowed">
+						{#each slowed as one (one.terminalId)}
+							<li class="border-line border-b py-2"><strong>{one.name}</strong> {one.message}</li>
+						{/each}
+					</ul>
+				</section>
+			{/if}
 			{#if plan?.findings.length}
 				<section aria-label="Findings">
 					<h2 class="mb-1">
@@ -531,6 +590,32 @@
 						/>
 					</div>
 				</Fold>
+				<Fold title="Files">
+					<div class="flex flex-col items-start gap-3 pt-2">
+						<label class="btn cursor-pointer">
+							Take terminals from a file
+							<input
+								type="file"
+								class="sr-only"
+								accept=".csv,.geojson,.json"
+								onchange={(event) => void readFile(event)}
+							/>
+						</label>
+						<p class="text-quiet text-sm">
+							CSV, GeoJSON or JSON. A terminal of a name that is here is changed, others are added.
+						</p>
+						{#if fileSaid}<p class="text-sm" role="status" data-testid="file-said">
+								{fileSaid}
+							</p>{/if}
+						{#if reading.message}<Notice kind="trouble">{reading.message}</Notice>{/if}
+						{#if hub}
+							<p class="text-sm font-semibold">As it is saved:</p>
+							{#each [['csv', 'Terminals as CSV'], ['geojson', 'All as GeoJSON'], ['json', 'All as JSON']] as const as [format, label] (format)}
+								<Download href="/api/v1/hubs/{hub.id}/export?format={format}" {label} />
+							{/each}
+						{/if}
+					</div>
+				</Fold>
 				<Fold title="How many units?">
 					<div class="flex flex-col gap-3 pt-2">
 						<p class="text-sm">
@@ -561,14 +646,4 @@
 			{/if}
 		</div>
 	</div>
-	{#if plan}
-		<TerminalList
-			{plan}
-			{chosen}
-			onchoose={(id) => {
-				chosen = id;
-				document.getElementById('hub-chosen')?.scrollIntoView({ block: 'nearest' });
-			}}
-		/>
-	{/if}
 </form>

@@ -53,7 +53,9 @@
 				<th class="py-1 text-right font-semibold">from it</th>
 			</tr>
 		</thead>
-		<tbody class="num text-right [&_th]:py-1 [&_th]:text-left [&_th]:font-sans [&_th]:font-normal">
+		<tbody
+			class="num text-right whitespace-nowrap [&_th]:py-1 [&_th]:text-left [&_th]:font-sans [&_th]:font-normal"
+		>
 			<tr class="font-bold">
 				<th scope="row">Level</th>
 				<td>{dbm(served.down.used.levelDbm)}</td>
@@ -75,7 +77,7 @@
 				<td>{fixed(terminal.upMbitS, 0)} Mbit/s</td>
 			</tr>
 			<tr>
-				<th scope="row">Margin, slowest modulation</th>
+				<th scope="row">Margin, slowest</th>
 				<td>{fixed(served.down.margins[0]!.marginDb, 1)} dB</td>
 				<td>{fixed(served.up.margins[0]!.marginDb, 1)} dB</td>
 			</tr>
@@ -85,7 +87,7 @@
 				<td>{rainText(served.up.rain)}</td>
 			</tr>
 			<tr>
-				<th scope="row">Other units, at worst</th>
+				<th scope="row">Other units at worst</th>
 				<td
 					>{Number.isFinite(served.interference.downDbm)
 						? dbm(served.interference.downDbm)
@@ -101,7 +103,9 @@
 	</table>
 {/if}
 <table class="mt-3 w-full text-sm">
-	<tbody class="num text-right [&_th]:py-1 [&_th]:text-left [&_th]:font-sans [&_th]:font-normal">
+	<tbody
+		class="num text-right whitespace-nowrap [&_th]:py-1 [&_th]:text-left [&_th]:font-sans [&_th]:font-normal"
+	>
 		<tr><th scope="row">Free space</th><td>{fixed(path.freeSpaceDb, 1)} dB</td></tr>
 		<tr><th scope="row">Oxygen</th><td>{fixed(path.oxygenDb, 1)} dB</td></tr>
 		<tr><th scope="row">Water vapour</th><td>{fixed(path.vapourDb, 1)} dB</td></tr>

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { HubPlan } from '#core/hub/hubFigures';
-	import { bearing, degrees, fixed } from '../format';
+	import { fixed } from '../format';
 	import { measure } from '../units.svelte';
 	import { rainText, standingOf } from './hubWords';
 
@@ -31,13 +31,13 @@
 				<tr>
 					<th class="px-2 py-2 font-semibold">Terminal</th>
 					<th class="px-2 py-2 font-semibold">In its window</th>
-					<th class="px-2 py-2 font-semibold">Served by</th>
+					<th class="hidden px-2 py-2 font-semibold sm:table-cell">By</th>
 					<th class="px-2 py-2 text-right font-semibold">Level there</th>
-					<th class="px-2 py-2 text-right font-semibold">Rate to / from it, Mbit/s</th>
-					<th class="px-2 py-2 text-right font-semibold">Air time</th>
-					<th class="px-2 py-2 text-right font-semibold">Rain leaves it</th>
-					<th class="px-2 py-2 text-right font-semibold">Distance</th>
-					<th class="px-2 py-2 text-right font-semibold">Bearing</th>
+					<th class="hidden px-2 py-2 text-right font-semibold sm:table-cell"
+						>To / from it, Mbit/s</th
+					>
+					<th class="hidden px-2 py-2 text-right font-semibold sm:table-cell">Rain leaves it</th>
+					<th class="hidden px-2 py-2 text-right font-semibold sm:table-cell">Distance</th>
 				</tr>
 			</thead>
 			<tbody>
@@ -54,22 +54,24 @@
 							>
 						</td>
 						<td class="num px-2 {served ? '' : 'trouble font-semibold'}">{standingOf(row)}</td>
-						<td class="px-2">{served?.unit.name ?? '—'}</td>
-						<td class="num px-2 text-right"
+						<td class="num hidden px-2 sm:table-cell"
+							>{served
+								? plan.units.findIndex(({ unit }) => unit.id === served.unit.id) + 1
+								: '—'}</td
+						>
+						<td class="num px-2 text-right whitespace-nowrap"
 							>{served ? `${fixed(served.down.used.levelDbm, 1)} dBm` : '—'}</td
 						>
-						<td class="num px-2 text-right"
+						<td class="num hidden px-2 text-right whitespace-nowrap sm:table-cell"
 							>{served
 								? `${fixed(served.down.rateMbitS, 0)} / ${fixed(served.up.rateMbitS, 0)}`
 								: '—'}</td
 						>
-						<td class="num px-2 text-right"
-							>{served ? `${fixed(100 * served.airTime, 1)} %` : '—'}</td
+						<td class="num hidden px-2 text-right whitespace-nowrap sm:table-cell"
+							>{served ? rainText(served.rain) : '—'}</td
 						>
-						<td class="num px-2 text-right">{served ? rainText(served.rain) : '—'}</td>
-						<td class="num px-2 text-right">{measure(path.pathKm * 1000, 'm', 0)}</td>
-						<td class="num px-2 text-right whitespace-nowrap"
-							>{bearing(path.bearingDeg, 1)}, {degrees(path.elevationDeg, 1, true)}</td
+						<td class="num hidden px-2 text-right whitespace-nowrap sm:table-cell"
+							>{measure(path.pathKm * 1000, 'm', 0)}</td
 						>
 					</tr>
 				{/each}

@@ -114,6 +114,44 @@ export function newTerminal(
 	};
 }
 
+/** What a file says, as it is typed. */
+export interface HubFile {
+	plan: Omit<HubDraft, 'terminals'> | null;
+	terminals: TerminalDraft[];
+}
+
+/** A form with what a file says: terminals of a name that is there are changed, others added. */
+export function withFile(
+	form: HubForm,
+	{ plan, terminals }: HubFile
+): { form: HubForm; added: number; changed: number } {
+	const read = hubFormOf({
+		...{ id: '', name: form.name, site: { id: form.siteId } as PickedSite, version: 0 },
+		plan: { ...HUB_INITIAL, channelWidthMhz: 0, ...plan, terminals }
+	});
+	const list = [...form.terminals];
+	let changed = 0;
+	for (const terminal of read.terminals) {
+		const at = list.findIndex(
+			({ id, name }) =>
+				id === terminal.id || name.trim().toLowerCase() === terminal.name.trim().toLowerCase()
+		);
+		if (at >= 0) {
+			list[at] = { ...terminal, id: list[at]!.id };
+			changed++;
+		} else {
+			const id = terminal.id.startsWith('row-') ? crypto.randomUUID() : terminal.id;
+			list.push({ ...terminal, id });
+		}
+	}
+	const own = plan ? read : form;
+	return {
+		form: { ...own, terminals: list },
+		added: read.terminals.length - changed,
+		changed
+	};
+}
+
 /** Coordinates in any way they are written; what cannot be read stays as it is typed. */
 const placed = (terminal: TerminalForm): TerminalForm => ({
 	...terminal,

@@ -1,15 +1,25 @@
+import { HUB_FORMATS, type HubFormat } from '../../formats/hubTable';
 import { hubSchema } from '../../schemas/hubs';
 import { pageSchema } from '../../schemas/inputs';
+import { joi } from '../../schemas/joi';
 import {
 	createHub,
 	deleteHub,
+	exportHub,
 	getHub,
 	listHubs,
+	readHub,
 	updateHub,
 	type SentHub
 } from '../../services/hubs';
 import type { ListQuery } from '../../services/paging';
-import { endpoint, LONG_BODY_BYTES } from '../endpoint';
+import { endpoint, FILE_BODY_BYTES, LONG_BODY_BYTES } from '../endpoint';
+
+const formatSchema = joi
+	.string()
+	.valid(...HUB_FORMATS)
+	.required()
+	.label('Format');
 
 export const hubEndpoints = [
 	endpoint<undefined, ListQuery>({
@@ -49,6 +59,37 @@ export const hubEndpoints = [
 		mostBodyBytes: LONG_BODY_BYTES,
 		body: hubSchema,
 		handle: ({ actor, param, body }) => updateHub(actor, param('hubId'), body)
+	}),
+	endpoint<undefined, { format: HubFormat }>({
+		method: 'GET',
+		path: '/hubs/:hubId/export',
+		tag: 'Hubs',
+		summary: 'A hub as a file: its terminals as CSV, the whole as GeoJSON or JSON',
+		access: 'signed-in',
+		query: joi.object({ format: formatSchema }),
+		produces: 'application/octet-stream',
+		handle: async ({ actor, param, query }) => {
+			const file = await exportHub(actor, param('hubId'), query.format);
+			return new Response(file.body, {
+				headers: {
+					'content-type': file.mediaType,
+					'content-disposition': `attachment; filename="${file.fileName}"`
+				}
+			});
+		}
+	}),
+	endpoint<{ format: HubFormat; text: string }>({
+		method: 'POST',
+		path: '/hubs/reading',
+		tag: 'Hubs',
+		summary: 'What a file holds of a hub, checked; keeps nothing (planners)',
+		access: 'signed-in',
+		mostBodyBytes: FILE_BODY_BYTES,
+		body: joi.object({
+			format: formatSchema,
+			text: joi.string().max(FILE_BODY_BYTES).required().label('Text of the file')
+		}),
+		handle: ({ actor, body }) => readHub(actor, body.format, body.text)
 	}),
 	endpoint({
 		method: 'DELETE',
