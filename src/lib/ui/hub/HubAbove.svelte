@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { GeoPoint } from '#core/geodesy/geodesic';
+	import { wrapBearingDeg } from '#core/units/angle';
 	import type { HubPlan } from '#core/hub/hubFigures';
 	import { bearing } from '../format';
 	import { measure } from '../units.svelte';
@@ -101,7 +102,7 @@
 		if (step === undefined || !mayEdit) return;
 		event.preventDefault();
 		const by = event.shiftKey ? step / 10 : step;
-		onturn(unit, Math.round((units[unit]!.heading + by + 360) * 10) / 10);
+		onturn(unit, Math.round(wrapBearingDeg(units[unit]!.heading + by) * 10) / 10);
 	}
 </script>
 
