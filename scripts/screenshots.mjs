@@ -57,6 +57,20 @@ const toSheet = (name) => async (page) => {
 const SHOTS = [
 	['sign-in', undefined, DESK, () => '/sign-in'],
 	['hops', 'planner', DESK, () => '/'],
+	[
+		'hub-desk',
+		'planner',
+		DESK,
+		() => '/hubs',
+		{
+			act: async (page) => {
+				await page.getByRole('link', { name: /Oar Haven harbour/ }).click();
+				await page.getByTestId('terminal-list').getByRole('button', { name: /Ice house/ }).click();
+				await page.evaluate(() => scrollTo(0, 0));
+				await page.waitForTimeout(600);
+			}
+		}
+	],
 	['sites', 'planner', DESK, () => '/sites'],
 	[
 		'plan-desk',

@@ -2,7 +2,7 @@ import axe from 'axe-core';
 import type { Page } from '@playwright/test';
 import { PART_KIND_NAMES } from '../../src/core/catalogue/partKinds';
 import { SHEETS } from '../../src/lib/ui/plan/sheets';
-import { expect, hopIdOf, open, person, test } from './people';
+import { api, expect, hopIdOf, open, person, test } from './people';
 
 declare global {
 	interface Window {
@@ -80,6 +80,8 @@ for (const size of SIZES) {
 			'/parts/import',
 			...PART_FORMS,
 			'/hops/new',
+			'/hubs',
+			'/hubs/new',
 			'/map',
 			'/exchange',
 			'/replan',
@@ -95,6 +97,15 @@ for (const size of SIZES) {
 			await expect(page.locator('h1, h2').filter({ visible: true }).first()).toBeVisible();
 			await expectSound(page, path);
 		}
+		const { rows: hubs } = await api<{ rows: { id: string }[] }>(
+			page,
+			'GET',
+			'/hubs?q=Oar%20Haven'
+		);
+		await open(page, `/hubs/${hubs[0]!.id}`);
+		await page.getByTestId('terminal-list').getByRole('button').first().click();
+		await expect(page.getByLabel('What is chosen')).toContainText('Free space');
+		await expectSound(page, 'a terminal of a hub');
 		const open1 = await hopIdOf(page, 'Hollow Ness to Kelp Head');
 		for (const view of ['issue', 'people']) {
 			await open(page, `/hops/${open1}/a/prepare?view=${view}`);
