@@ -65,7 +65,10 @@ const SHOTS = [
 		{
 			act: async (page) => {
 				await page.getByRole('link', { name: /Oar Haven harbour/ }).click();
-				await page.getByTestId('terminal-list').getByRole('button', { name: /Ice house/ }).click();
+				await page
+					.getByTestId('terminal-list')
+					.getByRole('button', { name: /Ice house/ })
+					.click();
 				await page.evaluate(() => scrollTo(0, 0));
 				await page.waitForTimeout(600);
 			}

@@ -343,7 +343,9 @@
 					onplace={placeTerminal}
 				/>
 			{:else}
-				<div class="bg-land mx-auto grid aspect-square w-full max-w-[532px] place-items-center rounded-full">
+				<div
+					class="bg-land mx-auto grid aspect-square w-full max-w-[532px] place-items-center rounded-full"
+				>
 					<p class="text-quiet max-w-64 text-center">{notYet ?? 'Working it out …'}</p>
 				</div>
 			{/if}

@@ -53,7 +53,9 @@
 								>{terminal.name}</button
 							>
 						</td>
-						<td class="num px-2 whitespace-nowrap {served ? '' : 'trouble font-semibold'}">{standingOf(row)}</td>
+						<td class="num px-2 whitespace-nowrap {served ? '' : 'trouble font-semibold'}"
+							>{standingOf(row)}</td
+						>
 						<td class="num hidden px-2 sm:table-cell"
 							>{served
 								? plan.units.findIndex(({ unit }) => unit.id === served.unit.id) + 1
