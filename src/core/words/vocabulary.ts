@@ -108,6 +108,13 @@ export const VOCABULARY: readonly Term[] = [
 		'For the configuration; the radios are main and standby.'
 	),
 	term(
+		'hub',
+		'',
+		'A site whose units steer their beams by themselves to many terminals. It is aimed coarsely: every terminal has to lie inside a scan window, in both angles.',
+		'',
+		'For the site with its units; each unit has a name of its own. A hop joins two sites.'
+	),
+	term(
 		'IDU',
 		'indoor unit',
 		'The part of a split radio that stands in the rack: modem, traffic ports and the supply of the ODU.',
@@ -181,6 +188,13 @@ export const VOCABULARY: readonly Term[] = [
 		'A voltage at the radio that stands for the RSL by a curve of its own. On some radios it rises with the level, on others it falls.',
 		'V',
 		'For the voltage at the port; what it means in dBm is the RSL.'
+	),
+	term(
+		'scan window',
+		'',
+		'How far a unit steers its beam off its face, across and up and down. What lies outside is not reached, however near; towards its edge the level falls.',
+		'° each way',
+		'Of units and terminals that steer by themselves; a dish has a beam.'
 	),
 	term(
 		'side lobe',

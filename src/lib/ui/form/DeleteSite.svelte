@@ -27,7 +27,7 @@
 <AskFirst
 	bind:open={asking}
 	title="Delete {site.name}?"
-	means="It is gone for good, with its attachments. A site at which a hop stands is not deleted."
+	means="It is gone for good, with its attachments. A site at which a hop or a hub stands is not deleted."
 	yes="Delete the site"
 	onyes={() => void remove()}
 />
