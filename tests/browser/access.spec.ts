@@ -82,6 +82,7 @@ for (const size of SIZES) {
 			'/hops/new',
 			'/hubs',
 			'/hubs/new',
+			'/possible',
 			'/map',
 			'/exchange',
 			'/replan',

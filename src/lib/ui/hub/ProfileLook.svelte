@@ -4,7 +4,13 @@
 	import { fixed } from '../format';
 	import { measure } from '../units.svelte';
 
-	let { check }: { check: ClearanceCheck } = $props();
+	interface Props {
+		check: ClearanceCheck;
+		/** What stands at its left. */
+		from?: string;
+	}
+
+	let { check, from = 'the hub' }: Props = $props();
 	let boxWidth = $state(480);
 	const WIDTH = $derived(Math.max(260, boxWidth));
 	const HEIGHT = 170;
@@ -19,7 +25,7 @@
 		height={HEIGHT}
 		class="block max-w-full"
 		role="img"
-		aria-label="Ground and ray from the hub to the terminal"
+		aria-label="Ground and ray from {from}"
 	>
 		<path d={shape.zone} fill="var(--well-3)" opacity="0.35" />
 		<path d={shape.room} fill="var(--well-4)" opacity="0.8" />
@@ -47,7 +53,7 @@
 	</svg>
 	{#if worst}
 		<figcaption class="text-quiet text-sm">
-			Least room {measure(worst.distanceM, 'm', 0)} from the hub: {fixed(worst.ratio, 1)} of the first
+			Least room {measure(worst.distanceM, 'm', 0)} from {from}: {fixed(worst.ratio, 1)} of the first
 			Fresnel zone{worst.obstacle ? ` over ${worst.obstacle}` : ''}.
 		</figcaption>
 	{/if}

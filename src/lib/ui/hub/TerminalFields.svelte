@@ -16,6 +16,9 @@
 
 	let { terminal = $bindable(), at, parts, units, problemAt }: Props = $props();
 	const part = $derived(parts.terminals.find(({ code }) => code === terminal.partCode));
+	/** Whether a terminal's band holds the channel of any unit. */
+	const mayHear = ([low, high]: readonly [number, number]): boolean =>
+		units.some(({ frequencyGhz }) => Number(frequencyGhz) > low && Number(frequencyGhz) < high);
 	const field = (key: string): string => `terminals.${at}.${key}`;
 	const readAs = (text: string, kind: 'latitude' | 'longitude'): string => {
 		const deg = typedCoordinate(text, kind);
@@ -51,7 +54,10 @@
 		name={field('partCode')}
 		bind:value={terminal.partCode}
 		options={parts.terminals
-			.filter(({ code, retired }) => !retired || code === terminal.partCode)
+			.filter(
+				({ code, retired, rangeGhz }) =>
+					code === terminal.partCode || (!retired && mayHear(rangeGhz))
+			)
 			.map(({ code, name }) => ({ value: code, label: name }))}
 		error={problemAt(field('partCode'))}
 	/>

@@ -92,8 +92,9 @@ export function newTerminal(
 	place: { latitudeDeg: number; longitudeDeg: number; groundAmslM: number }
 ): TerminalForm {
 	const last = terminals.at(-1);
-	const part = parts.terminals.find(({ retired, code }) =>
-		last ? code === last.partCode : !retired
+	const band = parts.hubUnits[0]?.rangeGhz ?? [0, Number.POSITIVE_INFINITY];
+	const part = parts.terminals.find(({ retired, code, rangeGhz }) =>
+		last ? code === last.partCode : !retired && rangeGhz[1] > band[0] && rangeGhz[0] < band[1]
 	);
 	return {
 		id: crypto.randomUUID(),

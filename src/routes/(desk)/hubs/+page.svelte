@@ -13,6 +13,7 @@
 <div class="mb-5 flex flex-wrap items-center gap-x-6 gap-y-3">
 	<h1>Hubs</h1>
 	<ListSearch q={data.query.q} what="hubs and sites" />
+	<a class="btn" href={resolve('/possible')}>Is a link possible?</a>
 	{#if data.mayEdit}<a class="btn btn-main" href={resolve('/hubs/new')}>Plan a hub</a>{/if}
 </div>
 

@@ -15,7 +15,7 @@
 		'indoor-unit': 'stands between services and radios',
 		'power-source': 'rectifier, battery or injector',
 		'hub-unit': 'steers its beam to many terminals',
-		terminal: 'looks at a hub'
+		terminal: 'radio and antenna in one: looks at a hub, or at another like it'
 	};
 </script>
 
