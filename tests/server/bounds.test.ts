@@ -117,12 +117,16 @@ describe('what a request may hold', () => {
 			'POST /hops',
 			'POST /hops/:hopId/acceptance',
 			'POST /hops/:hopId/records',
+			// A hub of 256 terminals, each with the ground on its way.
+			'POST /hubs',
+			'POST /hubs/reading',
 			'POST /import',
 			'POST /imports',
 			'POST /parts',
 			'POST /parts/import',
 			'POST /sweeps/analyse',
 			'PUT /hops/:hopId',
+			'PUT /hubs/:hubId',
 			'PUT /parts/:partId'
 		]);
 	});
