@@ -11,7 +11,9 @@ import { noServiceText } from '#core/hub/hubFindings';
 import { HUB_INITIAL, type HubUnitDraft } from '#core/hub/hubFields';
 import type { HubInput } from '#core/hub/hubInput';
 import { aimsOf, hubPathsOf, planHub, unitChoices } from '#core/hub/hubPlan';
-import type { HubPlan } from '#core/hub/hubFigures';
+import type { HubPlan, TerminalPlan } from '#core/hub/hubFigures';
+import { scanLossDb } from '#core/hub/scanWindow';
+import { marginsOf, pathLossDb } from '#core/hub/terminalLink';
 import { directGeodesic } from '#core/geodesy/geodesic';
 import { gasAttenuation } from '#core/propagation/gas';
 import { rainAttenuation } from '#core/propagation/rain';
@@ -125,6 +127,43 @@ describe('a terminal that is not served', () => {
 		expect(why(harbour({ units: [hubUnit({ headingDeg: 90 })], terminals: [terminal] }))).toMatch(
 			/^Its own mounting does not let it look at the hub: 35\.\d° outside its window\.$/
 		);
+	});
+
+	it('is outside a window, and not too weak, where only the steering would be too much', () => {
+		const at = (headingDeg: number, distanceM: number): TerminalPlan =>
+			planOf(
+				harbour({
+					units: [hubUnit({ headingDeg })],
+					terminals: [hubTerminal({ bearingDeg: 90, distanceM })]
+				})
+			).plan.terminals[0]!;
+		const edge = [420, 440, 460, 480, 500, 520, 540].find(
+			(distanceM) => at(90, distanceM).served && !at(46, distanceM).served
+		);
+		expect(edge).toBeDefined();
+		expect(at(46, edge!).why).toMatchObject({ code: 'too-weak' });
+		expect(at(40, edge!).why).toMatchObject({ code: 'no-window' });
+	});
+
+	it('is not served by a unit that it hears and that does not hear it', () => {
+		const at = (distanceM: number): { served: boolean; downDb: number } => {
+			const { input, plan } = planOf(
+				harbour({
+					eirpLimitDbm: null,
+					units: [hubUnit({ headingDeg: 90 })],
+					terminals: [hubTerminal({ bearingDeg: 90, distanceM })]
+				})
+			);
+			const [one] = plan.terminals;
+			const lossDb = pathLossDb(one!.path);
+			const [slowest] = marginsOf(input, input.units[0]!.part, one!.terminal.part, lossDb, 0);
+			return { served: one!.served !== null, downDb: slowest!.marginDb - input.reserveDb };
+		};
+		const deaf = Array.from({ length: 60 }, (_, i) => 400 + 5 * i).filter((distanceM) => {
+			const { served, downDb } = at(distanceM);
+			return !served && downDb > 0.2;
+		});
+		expect(deaf.length).toBeGreaterThan(2);
 	});
 
 	it('is too far, whatever the unit looks at', () => {
@@ -251,6 +290,27 @@ describe('interference between the units of a hub', () => {
 		}
 	});
 
+	it('comes by the beam that serves the neighbour, less its angle and its steering', () => {
+		const { interference, path, atTerminal } = beside(60.48).terminals[0]!.served ?? {
+			interference: null,
+			path: null,
+			atTerminal: null
+		};
+		expect(interference).not.toBeNull();
+		// By hand: 40 dBm EIRP; the beam is steered 16° off the face of Sector 2, 0.35 dB by the part's curve between
+		// 10° and 20°, and 8° past this terminal: 12·(8/9)² = 9.5 dB.
+		const part = catalogue.hubUnits.find(({ code }) => code === 'HS-60-90')!;
+		const steering = scanLossDb(part.scan.loss, 16);
+		expect(steering).toBeGreaterThan(0.2);
+		const lossDb =
+			path!.freeSpaceDb +
+			path!.oxygenDb +
+			path!.vapourDb +
+			path!.obstructionDb +
+			atTerminal!.scanLossDb;
+		expect(interference!.downDbm).toBeCloseTo(40 - steering - 12 * (8 / 9) ** 2 + 23 - lossDb, 1);
+	});
+
 	it('is small where the other unit looks the other way', () => {
 		const { plan } = planOf(
 			harbour({
@@ -305,6 +365,21 @@ describe('findings about how a hub is put up', () => {
 			})
 		);
 		expect(codes(plan)).toEqual(['no-eirp-limit', 'no-profile']);
+	});
+
+	it('name rain as soon as it takes more than is allowed, and not before', () => {
+		const at = (targetPercent: number): HubPlan =>
+			planOf(
+				harbour({
+					rainRateMmH: 60,
+					targetPercent,
+					units: [hubUnit({ headingDeg: 90 })],
+					terminals: [hubTerminal({ bearingDeg: 90, distanceM: 420 })]
+				})
+			).plan;
+		const { percent } = at(99).terminals[0]!.served!.rain;
+		expect(codes(at(100 - 1.1 * percent))).toEqual([]);
+		expect(codes(at(100 - 0.9 * percent))).toEqual(['rain']);
 	});
 
 	it('name rain that takes more than is allowed', () => {

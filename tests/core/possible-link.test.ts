@@ -88,6 +88,7 @@ describe('whether a small link is possible', () => {
 
 	it('says what is missing to the slowest modulation when it is too far', () => {
 		const answer = possibleLink(asked(60_000, { profile: null }));
+		expect(answer.verdict).toBe('no');
 		expect(codes(answer)).toContain('too-weak');
 		const doubt = answer.doubts.find(({ code }) => code === 'too-weak')!;
 		expect(doubt).toHaveProperty('missingDb', 10 - answer.margins[0]!.marginDb);
