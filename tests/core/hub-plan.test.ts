@@ -146,7 +146,7 @@ describe('a terminal that is not served', () => {
 	});
 
 	it('is not served by a unit that it hears and that does not hear it', () => {
-		const at = (distanceM: number): { served: boolean; downDb: number } => {
+		const at = (distanceM: number): { why: string | undefined; downDb: number } => {
 			const { input, plan } = planOf(
 				harbour({
 					eirpLimitDbm: null,
@@ -157,11 +157,11 @@ describe('a terminal that is not served', () => {
 			const [one] = plan.terminals;
 			const lossDb = pathLossDb(one!.path);
 			const [slowest] = marginsOf(input, input.units[0]!.part, one!.terminal.part, lossDb, 0);
-			return { served: one!.served !== null, downDb: slowest!.marginDb - input.reserveDb };
+			return { why: one!.why?.code, downDb: slowest!.marginDb - input.reserveDb };
 		};
 		const deaf = Array.from({ length: 60 }, (_, i) => 400 + 5 * i).filter((distanceM) => {
-			const { served, downDb } = at(distanceM);
-			return !served && downDb > 0.2;
+			const { why, downDb } = at(distanceM);
+			return why === 'too-weak' && downDb > 0.2;
 		});
 		expect(deaf.length).toBeGreaterThan(2);
 	});
