@@ -26,6 +26,14 @@ describe('a part as a form', () => {
 		}
 	});
 
+	it('brings back the groups of a radio that no radio of the demo has', () => {
+		const radio = {
+			...first('radio'),
+			selectivity: { adjacentChannelDb: 33, secondChannelDb: 52 }
+		};
+		expect(partOfDraft('radio', draftOfPart('radio', radio))).toEqual(radio);
+	});
+
 	it('keeps text that is no number, takes a comma and a true minus, and leaves out an absent group', () => {
 		const draft = draftOfPart('cable', first('cable'));
 		const typed = partOfDraft('cable', {
@@ -91,6 +99,52 @@ describe('doubts about a part', () => {
 		expect(doubted('radio', { ...radio, modulations: [high, low] })).toContain(
 			'modulations.1.requiredSnrDb'
 		);
+	});
+
+	it('weigh gain, scan loss and mountings of a unit that steers its beam', () => {
+		const unit = first('hub-unit');
+		const found = (more: Partial<typeof unit>): string[] =>
+			doubted('hub-unit', { ...unit, ...more });
+		// Twice what 41 253 square degrees leave to its beam, and a sixth of what a real one has.
+		const perfect = 10 * Math.log10(41_253 / unit.beamwidthDeg ** 2);
+		expect(found({ gainDbi: perfect + 3 })).toEqual(['gainDbi']);
+		expect(found({ gainDbi: perfect - 8 })).toEqual(['gainDbi']);
+		const scan = (loss: [number, number][]): typeof unit.scan => ({ ...unit.scan, loss });
+		const edge = Math.max(unit.scan.azimuthDeg, unit.scan.elevationDeg);
+		expect(
+			found({
+				scan: scan([
+					[2, 0],
+					[edge, 3]
+				])
+			})
+		).toEqual(['scan.loss']);
+		expect(
+			found({
+				scan: scan([
+					[0, 0],
+					[10, 2],
+					[edge, 1]
+				])
+			})
+		).toEqual(['scan.loss']);
+		expect(
+			found({
+				scan: scan([
+					[0, 0],
+					[edge - 5, 3]
+				])
+			})
+		).toEqual(['scan.loss']);
+		const [mounting] = unit.mountings;
+		const mounted = (more: Partial<typeof mounting>): string[] =>
+			found({ mountings: [{ ...mounting!, ...more }] });
+		expect(mounted({ lowestTiltDeg: 5, highestTiltDeg: -5 })).toEqual([
+			'mountings.0.lowestTiltDeg'
+		]);
+		expect(mounted({ how: 'pole', poleToMm: 0 })).toEqual(['mountings.0.poleToMm']);
+		const [low, high] = unit.modulations;
+		expect(found({ modulations: [high!, low!] })).toContain('modulations.1.requiredSnrDb');
 	});
 
 	it('find a receiver destroyed below its maximum, halves that overlap, a name that is none', () => {

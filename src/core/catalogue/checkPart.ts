@@ -4,6 +4,7 @@ import { usableBandGhz } from '../feeder/waveguide';
 import { receiverFloorDbm } from '../radio/receiverFloor';
 import { numberText } from '../units/text';
 import type { AnyPart, PartKind, PartOf } from './partKinds';
+import type { Modulation } from './parts';
 import { itemAt, lastOf } from '../units/lists';
 
 /** Something about a part that is not what such parts are; it can be kept all the same. */
@@ -65,6 +66,38 @@ export function thresholdDbm(
 	return receiverFloorDbm(channelWidthMhz, radio.noiseFigureDb) + modulation.requiredSnrDb;
 }
 
+/** Modulations that do not stand in their order, or do not go with each other. */
+function modulationDoubts(modulations: readonly Modulation[]): PartDoubt[] {
+	return modulations.flatMap((modulation, i): PartDoubt[] => {
+		const before = modulations[i - 1];
+		if (!before) return [];
+		const at = (key: keyof Modulation, message: string): PartDoubt => ({
+			field: `modulations.${i}.${key}`,
+			message
+		});
+		return [
+			...(modulation.requiredSnrDb <= before.requiredSnrDb
+				? [
+						at(
+							'requiredSnrDb',
+							`Needs no more than ${before.name}: put the modulations in order, the most robust first.`
+						)
+					]
+				: modulation.maxPowerDbm > before.maxPowerDbm
+					? [
+							at(
+								'maxPowerDbm',
+								`More than ${before.name} sends: power falls as the modulation rises.`
+							)
+						]
+					: []),
+			...(modulation.mbitSPerMhz < before.mbitSPerMhz
+				? [at('mbitSPerMhz', `Carries less than ${before.name}.`)]
+				: [])
+		];
+	});
+}
+
 function radioDoubts(radio: PartOf<'radio'>): PartDoubt[] {
 	const doubts: PartDoubt[] = [];
 	const add = (field: string, message: string): number => doubts.push({ field, message });
@@ -75,23 +108,8 @@ function radioDoubts(radio: PartOf<'radio'>): PartDoubt[] {
 			`Receivers of such radios have ${NOISE_FIGURE_DB.low} to ${NOISE_FIGURE_DB.high} dB.`
 		);
 	}
+	doubts.push(...modulationDoubts(modulations));
 	modulations.forEach((modulation, i) => {
-		const before = modulations[i - 1];
-		if (!before) return;
-		if (modulation.requiredSnrDb <= before.requiredSnrDb) {
-			add(
-				`modulations.${i}.requiredSnrDb`,
-				`Needs no more than ${before.name}: put the modulations in order, the most robust first.`
-			);
-		} else if (modulation.maxPowerDbm > before.maxPowerDbm) {
-			add(
-				`modulations.${i}.maxPowerDbm`,
-				`More than ${before.name} sends: power falls as the modulation rises.`
-			);
-		}
-		if (modulation.mbitSPerMhz < before.mbitSPerMhz) {
-			add(`modulations.${i}.mbitSPerMhz`, `Carries less than ${before.name}.`);
-		}
 		if (modulation.maxPowerDbm < radio.minPowerDbm) {
 			add(`modulations.${i}.maxPowerDbm`, 'Below the lowest output power.');
 		}
@@ -324,12 +342,12 @@ function steeredDoubts(unit: PartOf<'hub-unit' | 'terminal'>): PartDoubt[] {
 	const { scan, mountings, modulations, gainDbi, beamwidthDeg } = unit;
 	const area = 10 ** (gainDbi / 10) * beamwidthDeg ** 2;
 	if (area > GAIN_BEAM_DEG2.high || area < GAIN_BEAM_DEG2.low) {
-		const most = 10 * Math.log10(GAIN_BEAM_DEG2.high / beamwidthDeg ** 2);
-		const message = `A beam of ${numberText(beamwidthDeg, 1)}° has a gain of up to ${numberText(most, 1)} dBi.`;
+		const dbi = (deg2: number): string => numberText(10 * Math.log10(deg2 / beamwidthDeg ** 2), 1);
+		const message = `A beam of ${numberText(beamwidthDeg, 1)}° has a gain of ${dbi(GAIN_BEAM_DEG2.low)} to ${dbi(GAIN_BEAM_DEG2.high)} dBi.`;
 		doubts.push({ field: 'gainDbi', message });
 	}
 	if (itemAt(scan.loss, 0)[0] !== 0) {
-		doubts.push({ field: 'scan.loss', message: 'The loss of steering begins at 0°.' });
+		doubts.push({ field: 'scan.loss', message: 'The scan loss begins at 0°, on boresight.' });
 	}
 	const falls = scan.loss.findIndex(([, db], i) => i > 0 && db < itemAt(scan.loss, i - 1)[1]);
 	if (falls > 0) {
@@ -350,13 +368,6 @@ function steeredDoubts(unit: PartOf<'hub-unit' | 'terminal'>): PartDoubt[] {
 			doubts.push({ field: `mountings.${i}.poleToMm`, message });
 		}
 	});
-	for (let i = 1; i < modulations.length; i++) {
-		const [before, now] = [itemAt(modulations, i - 1), itemAt(modulations, i)];
-		if (now.requiredSnrDb <= before.requiredSnrDb || now.mbitSPerMhz <= before.mbitSPerMhz) {
-			const message =
-				'Modulations stand in order: each carries more than the one before, and needs more.';
-			doubts.push({ field: `modulations.${i}.requiredSnrDb`, message });
-		}
-	}
+	doubts.push(...modulationDoubts(modulations));
 	return doubts;
 }

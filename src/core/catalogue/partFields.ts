@@ -70,6 +70,20 @@ const installation = (fields: readonly FieldSpec[]): GroupSpec =>
 		hint: 'Without these figures the steps of the building cannot say quantities.'
 	});
 
+const MODULATIONS = table(
+	'modulations',
+	'Modulations',
+	[
+		text('name', 'Name', 40),
+		number('maxPowerDbm', 'Highest power', 'dBm', -30, 50),
+		number('requiredSnrDb', 'Signal-to-noise ratio needed', 'dB', -10, 60),
+		number('mbitSPerMhz', 'Net capacity', 'Mbit/s per MHz', 0.01, 20)
+	],
+	1,
+	30,
+	{ unique: 'name' }
+);
+
 const RADIO: readonly FieldSpec[] = [
 	range('rangeGhz', 'Frequencies it sends and receives', 'GHz', 1, 120),
 	list('channelWidthsMhz', 'Channel widths', number('', 'Width', 'MHz', 0.1, 4000), 1, 40),
@@ -87,19 +101,7 @@ const RADIO: readonly FieldSpec[] = [
 		{ unique: 'index', hint: 'Unit 1L sends in the low half of sub-band 1, unit 1H in the high.' }
 	),
 	number('minPowerDbm', 'Lowest output power', 'dBm', -60, 40),
-	table(
-		'modulations',
-		'Modulations',
-		[
-			text('name', 'Name', 40),
-			number('maxPowerDbm', 'Highest power', 'dBm', -30, 50),
-			number('requiredSnrDb', 'Signal-to-noise ratio needed', 'dB', -10, 60),
-			number('mbitSPerMhz', 'Net capacity', 'Mbit/s per MHz', 0.1, 20)
-		],
-		1,
-		30,
-		{ unique: 'name' }
-	),
+	MODULATIONS,
 	number('noiseFigureDb', 'Noise figure', 'dB', 0.1, 20),
 	number('maxInputDbm', 'Highest input for linear reception', 'dBm', -60, 20),
 	number('damageInputDbm', 'Input that may destroy it', 'dBm', -60, 30),
@@ -165,7 +167,6 @@ const RADIO: readonly FieldSpec[] = [
 		'selectivity',
 		'Neighbouring channels',
 		[
-			number('backDb', 'Behind its face, below the beam', 'dB', 3, 90),
 			number('adjacentChannelDb', 'Kept off of the next channel', 'dB', 0, 100),
 			number('secondChannelDb', 'Kept off of the one after', 'dB', 0, 100)
 		],
@@ -516,32 +517,20 @@ const POWER_SOURCE: readonly FieldSpec[] = [
 const STEERED_UNIT: readonly FieldSpec[] = [
 	range('rangeGhz', 'Frequencies it sends and receives', 'GHz', 1, 100),
 	list('channelWidthsMhz', 'Channel widths', number('', 'Width', 'MHz', 0.1, 4000), 1, 40),
-	table(
-		'modulations',
-		'Modulations',
-		[
-			text('name', 'Name', 40),
-			number('maxPowerDbm', 'Highest power', 'dBm', -30, 50),
-			number('requiredSnrDb', 'Signal-to-noise ratio needed', 'dB', -10, 60),
-			number('mbitSPerMhz', 'Net capacity', 'Mbit/s per MHz', 0.01, 20)
-		],
-		1,
-		30,
-		{ unique: 'name' }
-	),
+	MODULATIONS,
 	number('noiseFigureDb', 'Noise figure', 'dB', 0.1, 20),
-	number('gainDbi', 'Gain straight ahead', 'dBi', 0, 60),
-	number('beamwidthDeg', 'Width of the steered beam', '°', 0.2, 90),
-	number('sideLobeDb', 'Highest lobe beside the beam, below it', 'dB', 3, 60),
-	number('backDb', 'Behind its face, below the beam', 'dB', 3, 90),
+	number('gainDbi', 'Gain at boresight', 'dBi', 0, 60),
+	number('beamwidthDeg', 'Half-power beamwidth of the steered beam', '°', 0.2, 90),
+	number('sideLobeDb', 'Side lobes below the beam', 'dB', 3, 60),
+	number('backDb', 'Front-to-back ratio', 'dB', 3, 90),
 	number('adjacentChannelDb', 'Kept off of the next channel', 'dB', 0, 90),
 	group('scan', 'Scan window', [
 		number('azimuthDeg', 'Each way across', '°', 1, 90),
 		number('elevationDeg', 'Each way up and down', '°', 1, 90),
 		pairs(
 			'loss',
-			'Loss of steering',
-			[number('', 'Off the face', '°', 0, 90), number('', 'Loss', 'dB', 0, 40)],
+			'Scan loss',
+			[number('', 'Off boresight', '°', 0, 90), number('', 'Loss', 'dB', 0, 40)],
 			'first-rises',
 			{ hint: 'From 0° on. A unit that does not steer: half its beam, and the loss at its edge.' }
 		)
