@@ -1,12 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { slowedBy } from '#core/hub/hubChanges';
-import {
-	isStaleTerminalProfile,
-	resolveHub,
-	twiceNamed,
-	type HubDraft,
-	type TerminalDraft
-} from '#core/hub/hubDraft';
+import { resolveHub, twiceNamed, type HubDraft, type TerminalDraft } from '#core/hub/hubDraft';
 import { noServiceText } from '#core/hub/hubFindings';
 import { HUB_INITIAL, type HubUnitDraft } from '#core/hub/hubFields';
 import type { HubInput } from '#core/hub/hubInput';
@@ -18,7 +12,7 @@ import { directGeodesic } from '#core/geodesy/geodesic';
 import { gasAttenuation } from '#core/propagation/gas';
 import { rainAttenuation } from '#core/propagation/rain';
 import { catalogue } from './planFixture';
-import { flatProfile, harbour, hubTerminal, hubUnit, QUAY } from './hubFixture';
+import { harbour, hubTerminal, hubUnit, QUAY } from './hubFixture';
 
 const planOf = (draft: HubDraft): { input: HubInput; plan: HubPlan } => {
 	const resolved = resolveHub(draft, QUAY, catalogue);
@@ -47,8 +41,8 @@ describe('the level of a terminal', () => {
 		// The limit of 40 dBm leaves 15 dBm to 25 dBi; towards the hub full 15 dBm under 23 dBi.
 		expect(slowest!.powerDbm).toBeCloseTo(15, 9);
 		// Both look half a degree up or down from the horizontal: a few hundredths for steering.
-		const { atUnit, atTerminal } = served!;
-		expect(atUnit.scanLossDb + atTerminal.scanLossDb).toBeLessThan(0.05);
+		const { atUnit } = served!;
+		expect(atUnit.scanLossDb + path.atTerminal.scanLossDb).toBeLessThan(0.05);
 		expect(slowest!.levelDbm).toBeCloseTo(
 			40 + 23 - path.freeSpaceDb - path.oxygenDb - path.vapourDb,
 			1
@@ -270,45 +264,58 @@ describe('interference between the units of a hub', () => {
 
 	it('is worst on the same channel, less on the next, none two channels off', () => {
 		const [same, next, apart] = [60.48, 61.56, 62.64].map(beside);
-		const level = (plan: HubPlan): number =>
-			plan.terminals[0]!.served?.interference.downDbm ?? Infinity;
+		const level = (plan: HubPlan): number => plan.terminals[0]!.served!.interference.downDbm;
 		expect(level(same!)).toBeGreaterThan(level(next!));
 		// The terminal keeps 25 dB off of the next channel.
-		if (same!.terminals[0]!.served) expect(level(same!) - level(next!)).toBeCloseTo(25, 6);
+		expect(level(same!) - level(next!)).toBeCloseTo(25, 6);
 		expect(level(apart!)).toBe(Number.NEGATIVE_INFINITY);
 		expect(apart!.terminals[0]!.served!.interference.from).toBeNull();
 	});
 
 	it('takes modulation from neighbours on one channel, and is named', () => {
-		const same = beside(60.48).terminals[0]!;
-		const apart = beside(62.64).terminals[0]!;
-		if (same.served) {
-			expect(same.served.down.rateMbitS).toBeLessThan(apart.served!.down.rateMbitS);
-			expect(same.served.interference.from).toBe('Sector 2');
-		} else {
-			expect(same.why).toEqual({ code: 'drowned', byName: 'Sector 2' });
-		}
+		const same = beside(60.48).terminals[0]!.served!;
+		const apart = beside(62.64).terminals[0]!.served!;
+		expect(same.down.rateMbitS).toBeLessThan(apart.down.rateMbitS);
+		expect(same.interference.from).toBe('Sector 2');
+	});
+
+	it('is that of the share that overlaps, where channels do so in part', () => {
+		const [same, half] = [60.48, 60.48 + 0.54].map((ghz) => beside(ghz).terminals[0]!.served!);
+		// Half of the channel: 3.01 dB less.
+		expect(same!.interference.downDbm - half!.interference.downDbm).toBeCloseTo(3.01, 1);
+	});
+
+	it('drowns a terminal that stands where the other unit looks, and is named', () => {
+		const { plan } = planOf(
+			harbour({
+				units: [
+					hubUnit({ headingDeg: 88 }),
+					hubUnit({ id: 'u2', name: 'Sector 2', headingDeg: 92 })
+				],
+				terminals: [
+					hubTerminal({ bearingDeg: 90, unitId: 'u1' }),
+					hubTerminal({ bearingDeg: 90.2, name: 'Neighbour', unitId: 'u2' })
+				]
+			})
+		);
+		expect(plan.terminals[0]!.why).toEqual({ code: 'drowned', byName: 'Sector 2' });
+		expect(plan.units[0]!.terminals).toEqual([]);
 	});
 
 	it('comes by the beam that serves the neighbour, less its angle and its steering', () => {
-		const { interference, path, atTerminal } = beside(60.48).terminals[0]!.served ?? {
-			interference: null,
-			path: null,
-			atTerminal: null
-		};
-		expect(interference).not.toBeNull();
+		const { interference, path } = beside(60.48).terminals[0]!.served!;
 		// By hand: 40 dBm EIRP; the beam is steered 16° off the face of Sector 2, 0.35 dB by the part's curve between
 		// 10° and 20°, and 8° past this terminal: 12·(8/9)² = 9.5 dB.
 		const part = catalogue.hubUnits.find(({ code }) => code === 'HS-60-90')!;
 		const steering = scanLossDb(part.scan.loss, 16);
 		expect(steering).toBeGreaterThan(0.2);
 		const lossDb =
-			path!.freeSpaceDb +
-			path!.oxygenDb +
-			path!.vapourDb +
-			path!.obstructionDb +
-			atTerminal!.scanLossDb;
-		expect(interference!.downDbm).toBeCloseTo(40 - steering - 12 * (8 / 9) ** 2 + 23 - lossDb, 1);
+			path.freeSpaceDb +
+			path.oxygenDb +
+			path.vapourDb +
+			path.obstructionDb +
+			path.atTerminal.scanLossDb;
+		expect(interference.downDbm).toBeCloseTo(40 - steering - 12 * (8 / 9) ** 2 + 23 - lossDb, 1);
 	});
 
 	it('is small where the other unit looks the other way', () => {
@@ -535,13 +542,13 @@ describe('a hub as it is kept', () => {
 		expect(resolved.kind === 'input' && resolved.input.terminals[0]!.unitId).toBeNull();
 	});
 
-	it('knows a profile that was taken between other places', () => {
+	it('is told that a profile was taken between other places', () => {
 		const terminal = hubTerminal({ bearingDeg: 90 });
-		expect(isStaleTerminalProfile(terminal, QUAY)).toBe(false);
-		expect(isStaleTerminalProfile({ ...terminal, profile: null }, QUAY)).toBe(false);
-		const moved = directGeodesic(terminal, 0, 8);
-		expect(isStaleTerminalProfile({ ...terminal, ...moved }, QUAY)).toBe(true);
-		expect(flatProfile(QUAY, terminal).distancesM.at(0)).toBe(0);
+		const planned = (one: TerminalDraft): string[] =>
+			codes(planOf(harbour({ units: [hubUnit({ headingDeg: 90 })], terminals: [one] })).plan);
+		expect(planned(terminal)).toEqual([]);
+		expect(planned({ ...terminal, ...directGeodesic(terminal, 0, 4) })).toEqual([]);
+		expect(planned({ ...terminal, ...directGeodesic(terminal, 0, 8) })).toEqual(['profile-stale']);
 	});
 
 	it('finds the second of two names that are the same', () => {

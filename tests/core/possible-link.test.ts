@@ -19,7 +19,6 @@ function asked(distanceM: number, more: Partial<LinkQuestion> = {}): LinkQuestio
 		frequencyGhz: 5.8,
 		channelWidthMhz: 20,
 		eirpLimitDbm: 36,
-		limitSource: '',
 		polarization: 'vertical',
 		rainRateMmH: 30,
 		targetPercent: 99.9,

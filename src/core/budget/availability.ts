@@ -178,7 +178,8 @@ export function hopAvailability(
 	};
 }
 
-const BOUND_OF: Record<RainOutage['range'], AvailabilityBound> = {
+/** What an availability is where the rain method says no more than a bound of it. */
+export const BOUND_OF: Record<RainOutage['range'], AvailabilityBound> = {
 	within: null,
 	extrapolated: null,
 	less: 'better',

@@ -11,6 +11,7 @@ import { obstructionLoss, type ObstructionLoss } from '../path/obstructionLoss';
 import type { Carrier } from './configuration';
 import { antennaHeights } from './directionBudget';
 import { antennaAmslM, type HopPlanInput } from './planInput';
+import { isProfileBetween } from '../path/samplePath';
 import { itemAt } from '../units/lists';
 
 /** The path of a plan with every point, for the chart and the words beside it. */
@@ -120,15 +121,7 @@ export function pathFiguresOf(input: HopPlanInput): PathFigures | undefined {
 	};
 }
 
-/** A profile taken between other places than the sites stand at now, m. */
-const STALE_PROFILE_M = 5;
-
 /** Whether the profile of a plan was taken between other places than its sites. */
 export function isStaleProfile({ path: { profile }, ends }: HopPlanInput): boolean {
-	if (!profile) return false;
-	return ENDS.some(
-		(end) =>
-			inverseGeodesic(end === 'A' ? profile.from : profile.to, ends[end].position).lengthM >
-			STALE_PROFILE_M
-	);
+	return profile !== null && !isProfileBetween(profile, ends.A.position, ends.B.position);
 }

@@ -19,10 +19,9 @@ import { airFindings } from './airChecks';
 import { reachFindings } from './reachChecks';
 import { secondPathsOf } from './pathFigures';
 import { antennaAmslM, supplyVoltageV, type HopPlanInput } from './planInput';
+import { STALE_PROFILE_M } from '../path/samplePath';
 import { itemAt, lastOf } from '../units/lists';
 
-/** A profile taken between positions further off than this is another path's, m. */
-const STALE_PROFILE_M = 5;
 /** Ground of the profile and of the site sheet may differ by this much, m. */
 const GROUND_DIFFERENCE_M = 15;
 /** More lean than this turns azimuth moves into tilt, degrees. */

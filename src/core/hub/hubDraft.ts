@@ -1,5 +1,4 @@
 import type { Catalogue } from '../catalogue/parts';
-import { inverseGeodesic } from '../geodesy/geodesic';
 import type { TerrainProfile } from '../path/samplePath';
 import type { HubTyped, TypedTerminal } from './hubFields';
 import type { HubInput, HubPlace } from './hubInput';
@@ -39,21 +38,6 @@ export function resolveHub(draft: HubDraft, place: HubPlace, parts: Catalogue): 
 	);
 	if (fields.length > 0) return { kind: 'unknown-parts', fields };
 	return { kind: 'input', input: { ...draft, place, units, terminals } };
-}
-
-/** A profile taken between other places than hub and terminal stand at now, m. */
-const STALE_PROFILE_M = 5;
-
-/** Whether the ground of a terminal was taken between other places than it and the hub stand at. */
-export function isStaleTerminalProfile(
-	{ profile, ...terminal }: Pick<TerminalDraft, 'profile' | 'latitudeDeg' | 'longitudeDeg'>,
-	place: HubPlace
-): boolean {
-	if (!profile) return false;
-	return (
-		inverseGeodesic(profile.from, place).lengthM > STALE_PROFILE_M ||
-		inverseGeodesic(profile.to, terminal).lengthM > STALE_PROFILE_M
-	);
 }
 
 /** Two of a list that have the same id or name, by the place of the second; −1 where none have. */

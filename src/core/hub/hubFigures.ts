@@ -2,7 +2,6 @@ import type { PlanFinding } from '../finding/planFinding';
 import type { RainOutage } from '../propagation/rainOutage';
 import type { HubUnitInput, TerminalInput } from './hubInput';
 import type { HubInterference } from './interference';
-import type { FaceAim } from './scanWindow';
 import type { LookAlong, SteeredMargin, TerminalPath } from './terminalLink';
 
 /** Why a terminal is not served. */
@@ -30,7 +29,6 @@ export interface ServedTerminal {
 	unit: HubUnitInput;
 	path: TerminalPath;
 	atUnit: LookAlong;
-	atTerminal: FaceAim & LookAlong;
 	down: HubDirection;
 	up: HubDirection;
 	interference: HubInterference;

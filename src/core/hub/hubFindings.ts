@@ -1,4 +1,5 @@
 import type { Found, PlanFinding } from '../finding/planFinding';
+import { isProfileBetween } from '../path/samplePath';
 import { numberText } from '../units/text';
 import { mountingOf, type HubInput, type Mounted } from './hubInput';
 import type { SteeredUnitPart } from '../catalogue/parts';
@@ -106,9 +107,13 @@ function terminalFindings(hub: HubInput, plan: TerminalPlan, field: string, foun
 	if (why) {
 		found('warning', `unserved-${why.code}`, field, `${terminal.name}: ${noServiceText(why)}`);
 	}
-	if (!terminal.profile) {
+	const { profile } = terminal;
+	if (!profile) {
 		const message = `${terminal.name}: no profile of the ground, so nothing is known of what stands in the way.`;
 		found('warning', 'no-profile', `${field}.profile`, message);
+	} else if (!isProfileBetween(profile, hub.place, terminal)) {
+		const message = `${terminal.name}: the profile was taken between other places: take it again.`;
+		found('error', 'profile-stale', `${field}.profile`, message);
 	}
 	if (served) servedFindings(hub, terminal.name, served, field, found);
 }
@@ -134,8 +139,8 @@ function servedFindings(
 		const message = `${name}: the rain method says nothing below ${percent} % of the year, and less is allowed.`;
 		found('note', 'rain-unsaid', field, message);
 	}
-	if (served.atTerminal.marginDeg < TIGHT_DEG) {
-		const message = `${name}: the hub lies ${numberText(served.atTerminal.marginDeg, 1)}° inside the edge of its own window.`;
+	if (served.path.atTerminal.marginDeg < TIGHT_DEG) {
+		const message = `${name}: the hub lies ${numberText(served.path.atTerminal.marginDeg, 1)}° inside the edge of its own window.`;
 		found('warning', 'tight-terminal', field, message);
 	}
 }

@@ -46,13 +46,11 @@ export interface TerminalValues extends Mounted, GeoPoint {
 	profile: TerrainProfile | null;
 }
 
-/** What is planned of a hub as a whole. */
-export interface HubValues {
+/** Channel, limit and climate that a link of small units is judged by. */
+export interface LinkConditions {
 	channelWidthMhz: number;
 	/** Highest power radiated in any direction that holds there, dBm EIRP; null where nobody has looked it up. */
 	eirpLimitDbm: number | null;
-	/** Where that limit stands. */
-	limitSource: string;
 	polarization: LinearPolarization;
 	/** Rain exceeded for 0.01 % of an average year, mm/h. */
 	rainRateMmH: number;
@@ -60,6 +58,12 @@ export interface HubValues {
 	targetPercent: number;
 	/** What is kept above a threshold in clear air before a modulation counts, dB. */
 	reserveDb: number;
+}
+
+/** What is planned of a hub as a whole. */
+export interface HubValues extends LinkConditions {
+	/** Where the limit of the place stands. */
+	limitSource: string;
 }
 
 /** Where the hub stands. */

@@ -20,15 +20,13 @@ import {
 	type HubUnitInput,
 	type TerminalInput
 } from './hubInput';
-import { interferenceOf, type Served } from './interference';
-import type { FaceAim } from './scanWindow';
+import { interferenceOf, type HubInterference, type Served } from './interference';
 import {
 	lookAlong,
 	marginsOf,
 	modulationInUse,
 	pathLossDb,
 	rainOf,
-	terminalAim,
 	terminalPathOf,
 	type LookAlong,
 	type SteeredMargin,
@@ -158,10 +156,10 @@ function canReach(
 	terminal: TerminalInput,
 	path: TerminalPath
 ): boolean {
-	const look = terminalAim(terminal, path);
-	const fixedDb = pathLossDb(path) + look.scanLossDb;
+	const { atTerminal } = path;
+	const fixedDb = pathLossDb(path) + atTerminal.scanLossDb;
 	return (
-		look.marginDeg >= 0 &&
+		atTerminal.marginDeg >= 0 &&
 		isUsable(hub, marginsOf(hub, unit.part, terminal.part, fixedDb, 0)) &&
 		isUsable(hub, marginsOf(hub, terminal.part, unit.part, fixedDb, 0))
 	);
@@ -176,7 +174,8 @@ interface Candidate {
 	unit: HubUnitInput;
 	path: TerminalPath;
 	atUnit: LookAlong;
-	atTerminal: FaceAim & LookAlong;
+	/** Losses of path and steering together, the same both ways, dB. */
+	fixedDb: number;
 	down: SteeredMargin[];
 	up: SteeredMargin[];
 }
@@ -207,10 +206,9 @@ export function planHub(hub: HubInput, paths: HubPaths): HubPlan {
 			const others = possible
 				.filter((other) => other !== candidate && isGood(hub, other))
 				.map(({ unit }) => unit.name);
-			const served = serve(hub, candidate, terminal, all, others);
-			const why: NoService | null = served
-				? null
-				: { code: 'drowned', byName: interferenceOf(hub, servedOf(candidate, terminal), all).from };
+			const interference = interferenceOf(hub, servedOf(candidate, terminal), all);
+			const served = serve(hub, candidate, terminal, interference, others);
+			const why: NoService | null = served ? null : { code: 'drowned', byName: interference.from };
 			return { terminal, path: candidate.path, served: served ?? null, why };
 		}
 		const nearest = nearestOf(possible);
@@ -249,10 +247,9 @@ function candidateOf(
 	const place = hub.units.indexOf(unit);
 	const path = pathAt(paths, place, at);
 	const atUnit = lookAlong(unit.part, unit, path.vector);
-	const atTerminal = terminalAim(terminal, path);
-	const fixedDb = pathLossDb(path) + atUnit.scanLossDb + atTerminal.scanLossDb;
+	const fixedDb = pathLossDb(path) + atUnit.scanLossDb + path.atTerminal.scanLossDb;
 	return {
-		...{ place, unit, path, atUnit, atTerminal },
+		...{ place, unit, path, atUnit, fixedDb },
 		down: marginsOf(hub, unit.part, terminal.part, fixedDb, 0),
 		up: marginsOf(hub, terminal.part, unit.part, fixedDb, 0)
 	};
@@ -261,8 +258,8 @@ function candidateOf(
 const worseMarginDb = ({ down, up }: Candidate): number =>
 	Math.min(itemAt(down, 0).marginDb, itemAt(up, 0).marginDb);
 
-const inWindows = ({ atUnit, atTerminal }: Candidate): boolean =>
-	atUnit.marginDeg >= 0 && atTerminal.marginDeg >= 0;
+const inWindows = ({ atUnit, path }: Candidate): boolean =>
+	atUnit.marginDeg >= 0 && path.atTerminal.marginDeg >= 0;
 
 const isGood = (hub: HubInput, candidate: Candidate): boolean =>
 	inWindows(candidate) && worseMarginDb(candidate) >= hub.reserveDb;
@@ -322,8 +319,7 @@ const rateOf = (hub: HubInput, { modulation }: SteeredMargin): number =>
 const servedOf = (candidate: Candidate, terminal: TerminalInput): Served => ({
 	terminal,
 	unit: candidate.unit,
-	path: candidate.path,
-	terminalScanDb: candidate.atTerminal.scanLossDb
+	path: candidate.path
 });
 
 /** A chosen terminal with the interference it has; undefined where that leaves it no modulation. */
@@ -331,14 +327,12 @@ function serve(
 	hub: HubInput,
 	candidate: Candidate,
 	terminal: TerminalInput,
-	all: readonly Served[],
+	interference: HubInterference,
 	others: string[]
 ): ServedTerminal | undefined {
-	const { unit, path, atUnit, atTerminal } = candidate;
-	const interference = interferenceOf(hub, servedOf(candidate, terminal), all);
+	const { unit, path, atUnit, fixedDb } = candidate;
 	const floorOf = (part: { noiseFigureDb: number }): number =>
 		receiverFloorDbm(hub.channelWidthMhz, part.noiseFigureDb);
-	const fixedDb = pathLossDb(path) + atUnit.scanLossDb + atTerminal.scanLossDb;
 	const downRise = thresholdRiseDb(interference.downDbm, floorOf(terminal.part));
 	const upRise = thresholdRiseDb(interference.upDbm, floorOf(unit.part));
 	const down = directionOf(
@@ -359,7 +353,7 @@ function serve(
 	const [low, high] = terminal.part.rangeGhz;
 	const half = hub.channelWidthMhz / 2000;
 	return {
-		...{ unit, path, atUnit, atTerminal, down, up, interference, airTime, rain, others },
+		...{ unit, path, atUnit, down, up, interference, airTime, rain, others },
 		terminalChannelFits:
 			terminal.part.channelWidthsMhz.includes(hub.channelWidthMhz) &&
 			unit.frequencyGhz - half >= low - 1e-9 &&
@@ -392,8 +386,8 @@ function whyNot(
 	nearest: Candidate | undefined
 ): NoService {
 	if (!nearest) return { code: 'no-window', unitName: null, outsideDeg: 0 };
-	if (nearest.atTerminal.marginDeg < 0) {
-		return { code: 'terminal-window', outsideDeg: -nearest.atTerminal.marginDeg };
+	if (nearest.path.atTerminal.marginDeg < 0) {
+		return { code: 'terminal-window', outsideDeg: -nearest.path.atTerminal.marginDeg };
 	}
 	const good = possible.filter((one) => isGood(hub, one));
 	const [full] = good;

@@ -1,4 +1,5 @@
 import type { SteeredUnitPart } from '../catalogue/parts';
+import { overlapShare } from '../interference/interference';
 import { sumOfLevelsDb } from '../units/decibel';
 import { itemAt } from '../units/lists';
 import type { HubInput, HubUnitInput, TerminalInput } from './hubInput';
@@ -10,8 +11,6 @@ export interface Served {
 	terminal: TerminalInput;
 	unit: HubUnitInput;
 	path: TerminalPath;
-	/** Loss of steering at the terminal, dB. */
-	terminalScanDb: number;
 }
 
 /** Interference that a link gets from the other units of its hub, at worst, dBm; −Infinity of none. */
@@ -43,7 +42,8 @@ export function beamLossDb(
 }
 
 /**
- * What a receiver keeps off of a channel beside its own, dB; null of one two channels off, which does not reach it.
+ * What a receiver does not take in of another channel, dB: what does not overlap, or what it keeps off of the next
+ * one; null of one two channels off, which does not reach it.
  *
  * @param ownGhz, otherGhz middles of both channels, above 0
  * @param widthMhz of both, above 0
@@ -54,9 +54,10 @@ export function channelDistanceDb(
 	otherGhz: number,
 	widthMhz: number
 ): number | null {
-	const apart = Math.round((Math.abs(ownGhz - otherGhz) * 1000) / widthMhz);
-	if (apart === 0) return 0;
-	return apart === 1 ? receiver.adjacentChannelDb : null;
+	const [ownMhz, otherMhz] = [ownGhz * 1000, otherGhz * 1000];
+	const share = overlapShare(otherMhz, widthMhz, ownMhz, widthMhz);
+	if (share > 0) return -10 * Math.log10(share);
+	return Math.abs(ownMhz - otherMhz) < 1.5 * widthMhz ? receiver.adjacentChannelDb : null;
 }
 
 /**
@@ -74,31 +75,18 @@ export function interferenceOf(
 	const up: number[] = [];
 	let worst = { from: null as string | null, dbm: Number.NEGATIVE_INFINITY };
 	for (const other of hub.units) {
-		if (other.id === one.unit.id) continue;
 		const served = all.filter(({ unit }) => unit.id === other.id);
-		const atTerminal = channelDistanceDb(
-			one.terminal.part,
-			one.unit.frequencyGhz,
-			other.frequencyGhz,
-			hub.channelWidthMhz
-		);
-		const atUnit = channelDistanceDb(
-			one.unit.part,
-			one.unit.frequencyGhz,
-			other.frequencyGhz,
-			hub.channelWidthMhz
-		);
-		if (served.length === 0) continue;
-		if (atTerminal !== null) {
-			const most = Math.max(...served.map((to) => downDbm(hub, one, other, to) - atTerminal));
-			down.push(most);
-			if (most > worst.dbm) worst = { from: other.name, dbm: most };
-		}
-		if (atUnit !== null) {
-			const most = Math.max(...served.map((by) => upDbm(hub, one, by) - atUnit));
-			up.push(most);
-			if (most > worst.dbm) worst = { from: other.name, dbm: most };
-		}
+		if (other.id === one.unit.id || served.length === 0) continue;
+		const keptOffDb = (receiver: SteeredUnitPart): number =>
+			channelDistanceDb(receiver, one.unit.frequencyGhz, other.frequencyGhz, hub.channelWidthMhz) ??
+			Number.POSITIVE_INFINITY;
+		const downMost =
+			Math.max(...served.map((to) => downDbm(hub, one, other, to))) - keptOffDb(one.terminal.part);
+		const upMost = Math.max(...served.map((by) => upDbm(hub, one, by))) - keptOffDb(one.unit.part);
+		down.push(downMost);
+		up.push(upMost);
+		const dbm = Math.max(downMost, upMost);
+		if (dbm > worst.dbm) worst = { from: other.name, dbm };
 	}
 	return { downDbm: sumOfLevelsDb(down), upDbm: sumOfLevelsDb(up), from: worst.from };
 }
@@ -114,7 +102,7 @@ function downDbm(hub: HubInput, one: Served, other: HubUnitInput, to: Served): n
 		lookAlong(part, other, to.path.vector).scanLossDb -
 		beamLossDb(part, to.path.vector, one.path.vector, look.offDeg) +
 		one.terminal.part.gainDbi -
-		one.terminalScanDb -
+		one.path.atTerminal.scanLossDb -
 		pathLossDb(one.path)
 	);
 }
@@ -128,7 +116,7 @@ function upDbm(hub: HubInput, one: Served, by: Served): number {
 	return (
 		power +
 		part.gainDbi -
-		by.terminalScanDb -
+		by.path.atTerminal.scanLossDb -
 		pathLossDb(by.path) +
 		own.gainDbi -
 		lookAlong(own, one.unit, one.path.vector).scanLossDb -

@@ -1,6 +1,6 @@
 import { degToRad, radToDeg } from '../units/angle';
 import { requireInRange } from '../units/errors';
-import { itemAt, lastOf } from '../units/lists';
+import { valueOnCurve, type CurvePoint } from '../units/curve';
 
 /** Where something lies, seen from a unit: true bearing, and angle above the horizontal, degrees. */
 export interface Direction {
@@ -82,7 +82,7 @@ export function marginInWindowDeg(off: OffFace, reach: ScanReach): number {
 }
 
 /** Loss of steering: the angle off the face and what it costs, the first point at 0°. */
-export type ScanLoss = readonly (readonly [number, number])[];
+export type ScanLoss = readonly CurvePoint[];
 
 /**
  * What steering off the face costs, between the points that the part's sheet gives; the last holds beyond.
@@ -92,17 +92,12 @@ export type ScanLoss = readonly (readonly [number, number])[];
  * @throws RangeError for a curve without a point
  */
 export function scanLossDb(curve: ScanLoss, offDeg: number): number {
-	let before = itemAt(curve, 0);
-	for (const point of curve) {
-		if (point[0] >= offDeg) {
-			const span = point[0] - before[0];
-			return span > 0
-				? before[1] + ((offDeg - before[0]) / span) * (point[1] - before[1])
-				: point[1];
-		}
-		before = point;
-	}
-	return lastOf(curve)[1];
+	return valueOnCurve(
+		curve,
+		offDeg,
+		([deg]) => deg,
+		([, db]) => db
+	);
 }
 
 /** The angle between two directions, 0 to 180 degrees. */

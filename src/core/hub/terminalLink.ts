@@ -13,15 +13,16 @@ import {
 	limitsOf,
 	type HubInput,
 	type HubUnitInput,
-	type HubValues,
+	type LinkConditions,
 	type TerminalInput
 } from './hubInput';
-import { smallestMarginDeg } from './bestAim';
+import { bestAim } from './bestAim';
 import {
 	marginInWindowDeg,
 	offFaceOf,
 	scanLossDb,
 	vectorOf,
+	type Direction,
 	type FaceAim,
 	type OffFace,
 	type Vector
@@ -37,6 +38,8 @@ export interface TerminalPath {
 	elevationDeg: number;
 	backElevationDeg: number;
 	vector: Vector;
+	/** How the terminal is best set where it is put up, and how it then looks at the hub. */
+	atTerminal: FaceAim & LookAlong;
 	freeSpaceDb: number;
 	oxygenDb: number;
 	vapourDb: number;
@@ -89,12 +92,17 @@ export function terminalPathOf(
 			frequencyGhz: unit.frequencyGhz,
 			kFactor: STANDARD_K_FACTOR
 		});
+	const backElevationDeg = antennaTiltDeg(amslOf(terminal), hubAmslM, pathM);
 	return {
 		pathKm,
 		bearingDeg: line.azimuthAtFirstDeg,
 		backBearingDeg: line.azimuthAtSecondDeg,
 		elevationDeg,
-		backElevationDeg: antennaTiltDeg(amslOf(terminal), hubAmslM, pathM),
+		backElevationDeg,
+		atTerminal: terminalAim(terminal, {
+			azimuthDeg: line.azimuthAtSecondDeg,
+			elevationDeg: backElevationDeg
+		}),
 		vector: vectorOf({ azimuthDeg: line.azimuthAtFirstDeg, elevationDeg }),
 		freeSpaceDb: freeSpaceLossDb(unit.frequencyGhz, pathKm),
 		oxygenDb: gas.oxygenDbKm * pathKm,
@@ -118,24 +126,11 @@ export function lookAlong(part: SteeredUnitPart, aim: FaceAim, vector: Vector): 
 	};
 }
 
-/** How a terminal is best set towards the hub where it is put up, and how it then looks. */
-export function terminalAim(terminal: TerminalInput, path: TerminalPath): FaceAim & LookAlong {
-	const limits = limitsOf(terminal.part, terminal);
-	const [low, high] = limits.tiltDeg;
-	const vector = vectorOf({
-		azimuthDeg: path.backBearingDeg,
-		elevationDeg: path.backElevationDeg
-	});
-	const headingDeg = limits.headingDeg ?? path.backBearingDeg;
-	const level = Math.min(high, Math.max(low, path.backElevationDeg));
-	// Beside the face of a wall, the tilt that suits best is a little less than that straight ahead.
-	const tilts = [level, ...Array.from({ length: 21 }, (_, i) => low + ((high - low) * i) / 20)];
-	const marginAt = (tiltDeg: number): number =>
-		smallestMarginDeg([vector], terminal.part.scan, { headingDeg, tiltDeg });
-	const tiltDeg = tilts.reduce((best, tilt) =>
-		marginAt(tilt) > marginAt(best) + 1e-6 ? tilt : best
-	);
-	const aim = { headingDeg, tiltDeg };
+function terminalAim(terminal: TerminalInput, hub: Direction): FaceAim & LookAlong {
+	const { headingDeg, tiltDeg } = limitsOf(terminal.part, terminal);
+	const vector = vectorOf(hub);
+	const limits = { headingDeg: headingDeg ?? hub.azimuthDeg, tiltDeg };
+	const { aim } = bestAim([vector], terminal.part.scan, limits);
 	return { ...aim, ...lookAlong(terminal.part, aim, vector) };
 }
 
@@ -143,7 +138,7 @@ export function terminalAim(terminal: TerminalInput, path: TerminalPath): FaceAi
 export function powerWithinLimit(
 	sender: SteeredUnitPart,
 	modulation: Modulation,
-	{ eirpLimitDbm }: Pick<HubValues, 'eirpLimitDbm'>
+	{ eirpLimitDbm }: LinkConditions
 ): number {
 	const most = modulation.maxPowerDbm;
 	return eirpLimitDbm === null ? most : Math.min(most, eirpLimitDbm - sender.gainDbi);
@@ -156,15 +151,15 @@ export function powerWithinLimit(
  * @param riseDb what interference adds to the noise of the receiver, 0 or more
  */
 export function marginsOf(
-	hub: HubValues,
+	conditions: LinkConditions,
 	sender: SteeredUnitPart,
 	receiver: SteeredUnitPart,
 	fixedDb: number,
 	riseDb: number
 ): SteeredMargin[] {
-	const floorDbm = receiverFloorDbm(hub.channelWidthMhz, receiver.noiseFigureDb);
+	const floorDbm = receiverFloorDbm(conditions.channelWidthMhz, receiver.noiseFigureDb);
 	return sender.modulations.map((modulation) => {
-		const powerDbm = powerWithinLimit(sender, modulation, hub);
+		const powerDbm = powerWithinLimit(sender, modulation, conditions);
 		const levelDbm = powerDbm + sender.gainDbi + receiver.gainDbi - fixedDb;
 		const thresholdDbm = floorDbm + riseDb + modulation.requiredSnrDb;
 		return { modulation, powerDbm, levelDbm, thresholdDbm, marginDb: levelDbm - thresholdDbm };
@@ -185,7 +180,7 @@ export function modulationInUse(
 
 /** Rain that takes the most robust modulation away. */
 export function rainOf(
-	hub: HubValues,
+	conditions: LinkConditions,
 	unit: Pick<HubUnitInput, 'frequencyGhz'>,
 	path: Pick<TerminalPath, 'pathKm'>,
 	margins: readonly SteeredMargin[]
@@ -193,8 +188,8 @@ export function rainOf(
 	return rainOutage({
 		frequencyGhz: unit.frequencyGhz,
 		pathKm: path.pathKm,
-		polarization: hub.polarization,
-		rainRate001MmH: hub.rainRateMmH,
+		polarization: conditions.polarization,
+		rainRate001MmH: conditions.rainRateMmH,
 		marginDb: itemAt(margins, 0).marginDb
 	});
 }

@@ -1,6 +1,6 @@
 import geodesicLibrary from 'geographiclib-geodesic';
 import { requireInRange } from '../units/errors';
-import { requireGeoPoint, type GeoPoint } from '../geodesy/geodesic';
+import { inverseGeodesic, requireGeoPoint, type GeoPoint } from '../geodesy/geodesic';
 import { terrainHeightM, type TerrainGrid } from './terrainGrid';
 import { itemAt } from '../units/lists';
 
@@ -15,6 +15,16 @@ export interface TerrainProfile {
 	distancesM: readonly number[];
 	/** Ground above mean sea level at each distance, m. */
 	groundsAmslM: readonly number[];
+}
+
+/** A profile taken between other places than those is stale from here on, m. */
+export const STALE_PROFILE_M = 5;
+
+/** Whether a profile was taken between these two places. */
+export function isProfileBetween(profile: TerrainProfile, from: GeoPoint, to: GeoPoint): boolean {
+	const isAt = (taken: GeoPoint, place: GeoPoint): boolean =>
+		inverseGeodesic(taken, place).lengthM <= STALE_PROFILE_M;
+	return isAt(profile.from, from) && isAt(profile.to, to);
 }
 
 export type SampledProfile =

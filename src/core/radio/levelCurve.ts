@@ -1,3 +1,4 @@
+import { valueOnCurve } from '../units/curve';
 import { itemAt, lastOf } from '../units/lists';
 
 /** One point of a level port's curve: level in dBm, port voltage in V. */
@@ -74,7 +75,7 @@ export function makeLevelCurve(points: readonly LevelCurvePoint[]): LevelCurve {
 	const marginV = OUTSIDE_SHARE * (highestVolts - lowestVolts);
 
 	const voltsAt = (levelDbm: number): number =>
-		interpolate(
+		valueOnCurve(
 			sorted,
 			levelDbm,
 			([level]) => level,
@@ -83,7 +84,7 @@ export function makeLevelCurve(points: readonly LevelCurvePoint[]): LevelCurve {
 
 	const byVolts = direction === 'rising' ? sorted : [...sorted].reverse();
 	const levelAt = (volts: number): number =>
-		interpolate(
+		valueOnCurve(
 			byVolts,
 			volts,
 			([, v]) => v,
@@ -126,25 +127,6 @@ export function makeLevelCurve(points: readonly LevelCurvePoint[]): LevelCurve {
 
 function sortedByLevel(points: readonly LevelCurvePoint[]): LevelCurvePoint[] {
 	return [...points].sort((p, q) => p[0] - q[0]);
-}
-
-/** Linear interpolation in points ordered by `from`, clamped at both ends. */
-function interpolate(
-	points: readonly LevelCurvePoint[],
-	value: number,
-	from: (point: LevelCurvePoint) => number,
-	to: (point: LevelCurvePoint) => number
-): number {
-	const first = itemAt(points, 0);
-	const last = lastOf(points);
-	if (value <= from(first)) return to(first);
-	if (value >= from(last)) return to(last);
-	let i = 1;
-	while (from(itemAt(points, i)) < value) i++;
-	const lower = itemAt(points, i - 1);
-	const upper = itemAt(points, i);
-	const share = (value - from(lower)) / (from(upper) - from(lower));
-	return to(lower) + share * (to(upper) - to(lower));
 }
 
 /** The level of a reading where it has one, else undefined. */

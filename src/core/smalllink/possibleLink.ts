@@ -1,7 +1,7 @@
 import type { TerminalPart } from '../catalogue/parts';
 import { inverseGeodesic, type GeoPoint } from '../geodesy/geodesic';
 import { antennaTiltDeg, STANDARD_K_FACTOR } from '../geodesy/tilt';
-import { amslOf, type HubValues } from '../hub/hubInput';
+import { amslOf, type LinkConditions } from '../hub/hubInput';
 import { marginsOf, modulationInUse, rainOf, type SteeredMargin } from '../hub/terminalLink';
 import { requiredHeightAtA, requiredHeightAtB } from '../path/antennaHeights';
 import { judgeClearance, type ClearanceCheck } from '../path/clearanceSchool';
@@ -20,7 +20,7 @@ export interface LinkPlace extends GeoPoint {
 }
 
 /** What is asked: two places, the same unit at both, and what stands between. */
-export interface LinkQuestion extends HubValues {
+export interface LinkQuestion extends LinkConditions {
 	places: { A: LinkPlace; B: LinkPlace };
 	part: TerminalPart;
 	/** Middle of the channel, GHz; both directions share it. */

@@ -1,11 +1,10 @@
 <script lang="ts">
 	import { tick, untrack } from 'svelte';
-	import { isStaleTerminalProfile } from '#core/hub/hubDraft';
 	import { slowedBy } from '#core/hub/hubChanges';
 	import type { HubPlan } from '#core/hub/hubFigures';
 	import type { HubPlace } from '#core/hub/hubInput';
 	import type { UnitChoice } from '#core/hub/hubPlan';
-	import type { SampledProfile } from '#core/path/samplePath';
+	import { isProfileBetween, type SampledProfile } from '#core/path/samplePath';
 	import HubWorker from '$lib/workers/hub.worker?worker';
 	import { callApi } from '../api';
 	import { Draft } from '../form/draft.svelte';
@@ -204,7 +203,7 @@
 		if (!values || !site) return [];
 		const place = $state.snapshot(site);
 		return values.terminals.flatMap((terminal, i) =>
-			!terminal.profile || isStaleTerminalProfile(terminal, place) ? [i] : []
+			terminal.profile && isProfileBetween(terminal.profile, place, terminal) ? [] : [i]
 		);
 	});
 	let takingGround: number | undefined = $state();

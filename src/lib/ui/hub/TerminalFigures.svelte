@@ -119,8 +119,8 @@
 				<td>{fixed(served.atUnit.scanLossDb, 1)} dB</td>
 			</tr>
 			<tr>
-				<th scope="row">Steering, terminal {fixed(served.atTerminal.offDeg, 1)}° off its face</th>
-				<td>{fixed(served.atTerminal.scanLossDb, 1)} dB</td>
+				<th scope="row">Steering, terminal {fixed(path.atTerminal.offDeg, 1)}° off its face</th>
+				<td>{fixed(path.atTerminal.scanLossDb, 1)} dB</td>
 			</tr>
 		{/if}
 	</tbody>

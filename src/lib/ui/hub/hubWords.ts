@@ -1,3 +1,4 @@
+import { availabilityText, BOUND_OF } from '#core/budget/availability';
 import type { RainOutage } from '#core/propagation/rainOutage';
 import type { HubDirection, TerminalPlan } from '#core/hub/hubFigures';
 import { fixed } from '../format';
@@ -10,14 +11,9 @@ export const strokeOf = (unit: number): string => UNIT_STROKES[unit % UNIT_STROK
 /** What a unit or a terminal is put up on. */
 export const HOW_WORDS = { pole: 'a pole', wall: 'a wall', bracket: 'a tilting bracket' } as const;
 
-/** Share of the year in which rain leaves a terminal its link, never rounded up. */
-export function rainText({ percent, range }: RainOutage): string {
-	if (range === 'less') return `over ${100 - percent} %`;
-	if (range === 'more') return `below ${100 - percent} %`;
-	const decimals = percent >= 0.1 ? 2 : percent >= 0.01 ? 3 : 4;
-	const scale = 10 ** decimals;
-	return `${fixed(Math.floor((100 - percent) * scale) / scale, decimals)} %`;
-}
+/** Share of the year in which rain leaves a terminal its link. */
+export const rainText = ({ percent, range }: RainOutage): string =>
+	availabilityText(100 - percent, BOUND_OF[range]);
 
 export const rateText = ({ rateMbitS }: HubDirection): string => `${fixed(rateMbitS, 0)} Mbit/s`;
 

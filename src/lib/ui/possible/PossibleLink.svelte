@@ -109,7 +109,6 @@
 				frequencyGhz: (part.rangeGhz[0] + part.rangeGhz[1]) / 2,
 				channelWidthMhz: widthMhz,
 				eirpLimitDbm: numberOf(values.eirpDbm) ?? null,
-				limitSource: '',
 				polarization: 'vertical',
 				rainRateMmH: Number(values.rainMmH),
 				targetPercent: Number(values.targetPercent),
