@@ -50,8 +50,8 @@ test('a planner designs a hub of twelve terminals: one cannot be reached, and wh
 	await expect(page.getByTestId('file-said')).toContainText('12 added, 0 changed');
 	const verdict = page.getByTestId('hub-verdict');
 	await expect(verdict).toContainText('of 12 terminals served');
-	await page.getByRole('button', { name: 'Take the ground to 12' }).click();
-	await expect(page.getByRole('button', { name: /Take the ground/ })).toHaveCount(0);
+	await page.getByRole('button', { name: 'Take 12 profiles from the terrain' }).click();
+	await expect(page.getByRole('button', { name: /from the terrain|to go/ })).toHaveCount(0);
 
 	// One unit cannot hold 130°; the program says how many it takes.
 	await page.getByRole('button', { name: 'How many units?' }).click();
@@ -95,6 +95,13 @@ test('a planner designs a hub of twelve terminals: one cannot be reached, and wh
 		.click();
 	await expect(crew.page.getByLabel('What is chosen')).toContainText('Oxygen');
 	await expect(crew.page.getByTestId('terminal-profile')).toBeVisible();
+	await expect(crew.page.getByLabel('What is chosen')).toContainText(/Place\s*−?\d+\.\d{6}/);
+	await crew.page.getByRole('button', { name: 'All units' }).click();
+	await crew.page
+		.getByRole('button', { name: /Sector 2/ })
+		.first()
+		.click();
+	await expect(crew.page.getByLabel('What is chosen')).toContainText(/Heading, tilt\s*\d+\.\d°/);
 });
 
 test('what is wrong with a hub is said at its field, and a change says whom it slows down', async ({
@@ -116,7 +123,6 @@ test('what is wrong with a hub is said at its field, and a change says whom it s
 		name: `Hub ${randomUUID()}`,
 		siteId: site!.id,
 		channelWidthMhz: 1080,
-		eirpLimitDbm: 40,
 		units: [
 			{
 				...{ id: 'u1', name: 'Sector 1', partCode: 'HS-60-90', how: 'pole', heightAglM: 8 },
@@ -126,6 +132,18 @@ test('what is wrong with a hub is said at its field, and a change says whom it s
 		terminals: [terminal('one', 85)]
 	});
 	await open(page, `/hubs/${hub.id}`);
+	await expect(page.getByTestId('hub-verdict')).toContainText('1 of 1 terminals served');
+	// A finding leads to its field, also where that is folded away.
+	await page.getByRole('button', { name: /Nobody has said what may be radiated there/ }).click();
+	await expect(page.getByLabel('EIRP limit there')).toBeFocused();
+	await page.getByLabel('EIRP limit there').fill('40');
+	await expect(page.getByTestId('hub-findings')).not.toContainText('may be radiated');
+	// The same trouble of both units is said of both.
+	await page.getByLabel('Channel width').fill('100');
+	await page.getByRole('button', { name: 'Add a unit' }).click();
+	await expect(page.getByTestId('hub-findings')).toContainText('Sector 2 takes channels of');
+	await page.getByRole('button', { name: 'Take it away' }).click();
+	await page.getByLabel('Channel width').fill('1080');
 	await expect(page.getByTestId('hub-verdict')).toContainText('1 of 1 terminals served');
 	await page.getByRole('button', { name: 'Add a terminal' }).click();
 	await page.getByTestId('hub-above').click({ position: { x: 420, y: 300 } });

@@ -143,11 +143,8 @@
 				stroke-width="0.6"
 				stroke-dasharray="1 3"
 			/>
-			<text
-				x={view.middle + 4}
-				y={view.middle + radius - 4}
-				class="fill-quiet text-[11px]"
-				style="fill: var(--quiet)">{measure(distanceM, 'm', 0)}</text
+			<text x={view.middle + 4} y={view.middle + radius - 4} class="text-[11px]" fill="var(--quiet)"
+				>{measure(distanceM, 'm', 0)}</text
 			>
 		{/each}
 		<text

@@ -1,44 +1,45 @@
 <script lang="ts">
 	import { tick, untrack } from 'svelte';
 	import { slowedBy } from '#core/hub/hubChanges';
-	import type { HubPlan } from '#core/hub/hubFigures';
-	import type { HubPlace } from '#core/hub/hubInput';
-	import type { UnitChoice } from '#core/hub/hubPlan';
-	import { isProfileBetween, type SampledProfile } from '#core/path/samplePath';
-	import HubWorker from '$lib/workers/hub.worker?worker';
+	import type { HubAims } from '#core/hub/aimHub';
+	import type { HubDraft } from '#core/hub/hubDraft';
+	import { MOST_UNITS, type HubPlace } from '#core/hub/hubInput';
+	import { isProfileBetween } from '#core/path/samplePath';
 	import { callApi } from '../api';
 	import { Draft } from '../form/draft.svelte';
-	import Download from '../form/Download.svelte';
 	import Fold from '../form/Fold.svelte';
-	import { pickedFile } from '../form/pickedFile';
 	import KeptTyping from '../form/KeptTyping.svelte';
 	import Notice from '../form/Notice.svelte';
 	import { Saving } from '../form/saving.svelte';
 	import SavingTrouble from '../form/SavingTrouble.svelte';
-	import SelectField from '../form/SelectField.svelte';
-	import TextField from '../form/TextField.svelte';
-	import { bearing, degrees, fixed } from '../format';
-	import { NewestAnswer } from '../newestAnswer';
-	import SitePicker from '../plan/SitePicker.svelte';
+	import { degrees, fixed } from '../format';
 	import type { PickedSite } from '../plan/planForm';
 	import HubAbove from './HubAbove.svelte';
 	import {
 		emptyHubForm,
+		headingOf,
 		hubBodyOf,
 		hubDraftOf,
 		hubFormOf,
 		newTerminal,
 		newUnit,
 		withFile,
-		type HubFile,
+		type HubForm,
 		type HubParts,
 		type SavedHub
 	} from './hubForm';
-	import type { HubAnswer, HubQuestion } from './hubWork';
+	import HubFiles from './HubFiles.svelte';
+	import HubFindings from './HubFindings.svelte';
+	import { GroundTaker } from './hubGround.svelte';
+	import { HubReader } from './hubReader.svelte';
+	import HubWhole from './HubWhole.svelte';
+	import type { HubQuestion } from './hubWork';
 	import TerminalFields from './TerminalFields.svelte';
 	import TerminalFigures from './TerminalFigures.svelte';
 	import TerminalList from './TerminalList.svelte';
 	import UnitFields from './UnitFields.svelte';
+	import UnitFigures from './UnitFigures.svelte';
+	import UnitList from './UnitList.svelte';
 	import WindowView from './WindowView.svelte';
 
 	interface Props {
@@ -56,13 +57,10 @@
 	);
 	const saving = new Saving();
 	let site: PickedSite | undefined = $state(start?.site);
-	let plan: HubPlan | undefined = $state.raw();
-	let choices: UnitChoice[] | undefined = $state.raw();
-	let notYet: string | undefined = $state();
-	let aiming = $state(false);
 	let aimed: string | undefined = $state();
 	let placing = $state(false);
 	let chosen: string | undefined = $state();
+	let wholeOpen = $state(start === undefined);
 
 	// A restored draft knows its site by its id only.
 	$effect(() => {
@@ -77,57 +75,49 @@
 	const placeOf = ({ name, latitudeDeg, longitudeDeg, groundAmslM }: PickedSite): HubPlace => ({
 		...{ name, latitudeDeg, longitudeDeg, groundAmslM }
 	});
-	/** As it was saved: what a change takes from whom is told against it. */
-	let before: HubPlan | undefined = $state.raw();
-	const slowed = $derived(before && plan && draft.changed ? slowedBy(before, plan) : []);
-
-	let live: NewestAnswer<HubQuestion, HubAnswer> | undefined = $state.raw();
-	let slow: NewestAnswer<HubQuestion, HubAnswer> | undefined;
+	let reader: HubReader | undefined = $state.raw();
+	const plan = $derived(reader?.plan);
+	const slowed = $derived(
+		reader?.saved && plan && draft.changed ? slowedBy(reader.saved, plan) : []
+	);
+	/** Why there is nothing to be worked out of what is typed. */
+	const missing = $derived(
+		!site
+			? 'Choose the site at which the hub stands.'
+			: !hubDraftOf($state.snapshot(draft.values))
+				? 'A number is missing or is none.'
+				: undefined
+	);
+	const notYet = $derived(missing ?? reader?.notYet);
 	$effect(() => {
-		const planner = new NewestAnswer<HubQuestion, HubAnswer>(new HubWorker(), (answer) => {
-			if (answer.kind === 'plan') [plan, notYet] = [answer.plan, undefined];
-			else if (answer.kind === 'not-yet') notYet = answer.what;
-		});
-		// What takes seconds has a worker of its own: dragging goes on meanwhile.
-		const aimer = new NewestAnswer<HubQuestion, HubAnswer>(new HubWorker(), (answer) => {
-			aiming = false;
-			if (answer.kind === 'aims') take(answer);
-			else if (answer.kind === 'plan') before = answer.plan;
-			else if (answer.kind === 'choices') choices = answer.choices;
-			else if (answer.kind === 'not-yet') notYet = answer.what;
-		});
-		live = planner;
-		slow = aimer;
-		const saved = start && hubDraftOf(hubFormOf(start));
-		if (saved) aimer.ask({ kind: 'plan', draft: saved, parts, place: placeOf(start.site) });
-		return () => {
-			planner.stop();
-			aimer.stop();
-		};
+		const made = new HubReader(take);
+		reader = made;
+		if (start) rememberSaved(made, hubFormOf(start), start.site);
+		return () => made.stop();
 	});
-	function question(kind: HubQuestion['kind']): HubQuestion | string {
-		const values = hubDraftOf($state.snapshot(draft.values));
-		const place = $state.snapshot(site);
-		if (!place) return 'Choose the site at which the hub stands.';
-		if (!values) return 'A number is missing or is none.';
-		return { kind, draft: values, parts, place: placeOf(place) };
+	function questionOf(
+		kind: HubQuestion['kind'],
+		form: HubForm,
+		at: PickedSite | undefined
+	): HubQuestion | undefined {
+		const values = hubDraftOf(form);
+		return values && at ? { kind, draft: values, parts, place: placeOf(at) } : undefined;
+	}
+	function rememberSaved(to: HubReader, form: HubForm, at: PickedSite): void {
+		const asked = questionOf('plan', form, at);
+		if (asked) to.rememberSaved(asked);
 	}
 	$effect(() => {
-		const asked = question('plan');
-		if (typeof asked === 'string') notYet = asked;
-		else live?.ask(asked);
+		const asked = questionOf('plan', $state.snapshot(draft.values), $state.snapshot(site));
+		if (asked) reader?.follow(asked);
 	});
-	function askSlow(kind: 'aims' | 'choices'): void {
-		const asked = question(kind);
-		if (typeof asked === 'string') {
-			notYet = asked;
-			return;
-		}
-		aiming = true;
+	function askFor(kind: 'aims' | 'choices'): void {
+		const asked = questionOf(kind, $state.snapshot(draft.values), $state.snapshot(site));
+		if (!asked) return;
 		aimed = undefined;
-		slow?.ask(asked);
+		reader?.askFor(asked);
 	}
-	function take({ aims, draft: of }: Extract<HubAnswer, { kind: 'aims' }>): void {
+	function take(aims: HubAims, of: HubDraft): void {
 		aims.units.forEach(({ aim }, i) => {
 			const unit = draft.values.units.find(({ id }) => id === of.units[i]?.id);
 			if (!unit) return;
@@ -143,9 +133,10 @@
 	}
 
 	const headings = $derived(
-		draft.values.units.map(({ headingDeg }) =>
-			headingDeg.trim() === '' || Number.isNaN(Number(headingDeg)) ? undefined : Number(headingDeg)
-		)
+		draft.values.units.map((unit) => {
+			const typed = headingOf(unit);
+			return typed.trim() === '' || Number.isNaN(Number(typed)) ? undefined : Number(typed);
+		})
 	);
 	const unitAt = $derived(draft.values.units.findIndex(({ id }) => id === chosen));
 	const terminalAt = $derived(draft.values.terminals.findIndex(({ id }) => id === chosen));
@@ -169,7 +160,7 @@
 		const [list, at] = field.split('.');
 		if (list === 'units' || list === 'terminals') {
 			chosen = draft.values[list][Number(at)]?.id ?? chosen;
-		}
+		} else wholeOpen = true;
 		await tick();
 		const control = document.getElementById(`field-${field.replaceAll('.', '-')}`);
 		const shown = control ?? document.getElementById('hub-chosen');
@@ -184,8 +175,8 @@
 		chosen = unit.id;
 	}
 	function placeTerminal(place: { latitudeDeg: number; longitudeDeg: number }): void {
-		const ground = { ...place, groundAmslM: site?.groundAmslM ?? 0 };
-		const terminal = newTerminal(parts, draft.values.terminals, ground);
+		const at = { ...place, groundAmslM: site?.groundAmslM ?? 0 };
+		const terminal = newTerminal(parts, draft.values.terminals, at);
 		draft.values.terminals.push(terminal);
 		placing = false;
 		chosen = terminal.id;
@@ -206,65 +197,18 @@
 			terminal.profile && isProfileBetween(terminal.profile, place, terminal) ? [] : [i]
 		);
 	});
-	let takingGround: number | undefined = $state();
-	let groundSaid: string | undefined = $state();
-	async function takeGround(which: readonly number[]): Promise<void> {
+	const ground = new GroundTaker();
+	async function takeGround(places: readonly number[]): Promise<void> {
 		const hubPlace = $state.snapshot(site);
-		if (!hubPlace) return;
-		groundSaid = undefined;
-		let missing = 0;
-		for (const [done, i] of which.entries()) {
-			takingGround = which.length - done;
-			const values = hubDraftOf($state.snapshot(draft.values));
-			const terminal = values?.terminals[i];
-			if (!terminal) continue;
-			const { latitudeDeg, longitudeDeg } = terminal;
-			try {
-				const found = await callApi<SampledProfile>('POST', '/terrain/profile', {
-					a: { latitudeDeg: hubPlace.latitudeDeg, longitudeDeg: hubPlace.longitudeDeg },
-					b: { latitudeDeg, longitudeDeg },
-					stepM: 10
-				});
-				const form = draft.values.terminals.find(({ id }) => id === terminal.id);
-				if (!form) continue;
-				if (found.kind === 'no-terrain') missing++;
-				else {
-					form.profileJson = JSON.stringify(found.profile);
-					form.groundAmslM = String(found.profile.groundsAmslM.at(-1));
-				}
-			} catch (error) {
-				groundSaid = error instanceof Error ? error.message : 'The ground could not be taken.';
-				break;
-			}
-		}
-		takingGround = undefined;
-		if (missing) groundSaid = `No terrain is kept of the way to ${missing} of them.`;
-	}
-
-	const MOST_FILE_BYTES = 3_500_000;
-	let fileSaid: string | undefined = $state();
-	const reading = new Saving();
-	/** What a file says is put into the form; it is kept when the hub is saved. */
-	async function readFile(event: Event): Promise<void> {
-		const picked = pickedFile(event, MOST_FILE_BYTES);
-		fileSaid = undefined;
-		if (!picked) return;
-		if ('problem' in picked) {
-			reading.message = picked.problem;
-			return;
-		}
-		const { file } = picked;
-		const format = /\.(geojson|json)$/i.exec(file.name)?.[1]?.toLowerCase() ?? 'csv';
-		await reading.run(async () => {
-			const read = await callApi<HubFile>('POST', '/hubs/reading', {
-				format,
-				text: await file.text()
-			});
-			const { form, added, changed } = withFile($state.snapshot(draft.values), read);
-			draft.values = form;
-			fileSaid = `${added} added, ${changed} changed${read.plan ? ', units taken from the file' : ''}. Nothing is saved yet.`;
+		const values = hubDraftOf($state.snapshot(draft.values));
+		if (!hubPlace || !values) return;
+		const wanted = places.flatMap((at) => values.terminals[at] ?? []);
+		await ground.take(hubPlace, wanted, (id, profile) => {
+			const form = draft.values.terminals.find((one) => one.id === id);
+			if (!form) return;
+			form.profileJson = JSON.stringify(profile);
+			form.groundAmslM = String(profile.groundsAmslM.at(-1));
 		});
-		if (reading.problems[0]) reading.message = reading.problems[0].message;
 	}
 
 	async function save(event: SubmitEvent): Promise<void> {
@@ -284,10 +228,9 @@
 		}
 		if (hub) draft.savedAs(sent);
 		else draft.clear();
-		before = plan;
+		if (reader && site) rememberSaved(reader, sent, site);
 		onsaved?.(answer);
 	}
-	const WORDS = { error: '▲', warning: '◇', note: '·' } as const;
 	const asChosen = $derived(
 		unitAt >= 0
 			? draft.values.units[unitAt]!.name
@@ -316,8 +259,11 @@
 				<button
 					type="button"
 					class="btn"
-					disabled={aiming || !draft.values.units.length || !draft.values.terminals.length}
-					onclick={() => askSlow('aims')}>{aiming ? 'Aiming …' : 'Aim the units'}</button
+					disabled={reader?.busy ||
+						missing !== undefined ||
+						!draft.values.units.length ||
+						!draft.values.terminals.length}
+					onclick={() => askFor('aims')}>{reader?.busy ? 'Aiming …' : 'Aim the units'}</button
 				>
 				<button class="btn btn-main" disabled={saving.busy}
 					>{saving.busy ? 'Saving …' : hub ? 'Save' : 'Save the new hub'}</button
@@ -370,22 +316,22 @@
 					<button
 						type="button"
 						class="btn"
-						disabled={draft.values.units.length >= 4}
+						disabled={draft.values.units.length >= MOST_UNITS}
 						onclick={addUnit}>Add a unit</button
 					>
 					{#if groundless.length > 0}
 						<button
 							type="button"
 							class="btn"
-							disabled={takingGround !== undefined}
+							disabled={ground.left !== undefined}
 							onclick={() => void takeGround(groundless)}
-							>{takingGround === undefined
-								? `Take the ground to ${groundless.length}`
-								: `${takingGround} to go …`}</button
+							>{ground.left === undefined
+								? `Take ${groundless.length} ${groundless.length === 1 ? 'profile' : 'profiles'} from the terrain`
+								: `${ground.left} to go …`}</button
 						>
 					{/if}
 				</div>
-				{#if groundSaid}<Notice kind="trouble">{groundSaid}</Notice>{/if}
+				{#if ground.said}<Notice kind="trouble">{ground.said}</Notice>{/if}
 			{/if}
 			{#if plan && shownUnit}
 				<WindowView
@@ -414,43 +360,7 @@
 			{/if}
 			<section id="hub-chosen" aria-label="What is chosen" class="flex flex-col gap-3">
 				{#if asChosen === undefined}
-					<h2>Units</h2>
-					<ul class="border-line border-t">
-						{#each draft.values.units as unit, i (unit.id)}
-							{@const figures = plan?.units.find((one) => one.unit.id === unit.id)}
-							<li class="border-line border-b">
-								<button
-									type="button"
-									class="flex min-h-14 w-full items-center gap-3 py-2 text-left"
-									onclick={() => (chosen = unit.id)}
-								>
-									<span class="num border-ink grid h-7 w-7 place-items-center rounded-full border-2"
-										>{i + 1}</span
-									>
-									<span class="grow">
-										<strong>{unit.name}</strong>
-										{#if figures}
-											<span class="text-quiet num block text-sm"
-												>{bearing(figures.unit.headingDeg, 1)}, tilt {degrees(
-													figures.unit.tiltDeg,
-													1,
-													true
-												)}, {figures.unit.frequencyGhz} GHz</span
-											>
-											<span class="num block text-sm"
-												>{figures.terminals.length}
-												{figures.terminals.length === 1 ? 'terminal' : 'terminals'},
-												<span
-													class={figures.airTime > figures.airTimeThere ? 'trouble font-bold' : ''}
-													>{fixed((100 * figures.airTime) / figures.airTimeThere, 0)} % of its air promised</span
-												></span
-											>
-										{/if}
-									</span>
-								</button>
-							</li>
-						{/each}
-					</ul>
+					<UnitList units={draft.values.units} {plan} onchoose={(id) => (chosen = id)} />
 				{:else}
 					<div class="flex flex-wrap items-center gap-x-4">
 						<h2 class="grow">{asChosen}</h2>
@@ -466,7 +376,15 @@
 						{/if}
 					</div>
 					{#if shownTerminal && site}
-						<TerminalFigures plan={shownTerminal} place={site} unit={shownUnit?.unit} />
+						<TerminalFigures
+							plan={shownTerminal}
+							place={site}
+							unit={shownUnit?.unit}
+							reading={!mayEdit}
+						/>
+					{/if}
+					{#if unitAt >= 0 && shownUnit && !mayEdit}
+						<UnitFigures figures={shownUnit} />
 					{/if}
 					{#if mayEdit && unitAt >= 0}
 						<UnitFields bind:unit={draft.values.units[unitAt]!} at={unitAt} {parts} {problemAt} />
@@ -481,141 +399,28 @@
 					{/if}
 				{/if}
 			</section>
-			{#if slowed.length}
-				<section aria-label="Whom this slows down">
-					<h2 class="mb-1">Whom this slows down</h2>
-					<ul class="border-line border-t text-sm" data-testid="slowed">
-						{#each slowed as one (one.terminalId)}
-							<li class="border-line border-b py-2"><strong>{one.name}</strong> {one.message}</li>
-						{/each}
-					</ul>
-				</section>
-			{/if}
-			{#if plan?.findings.length}
-				<section aria-label="Findings">
-					<h2 class="mb-1">
-						{plan.findings.length === 1 ? 'One thing' : `${plan.findings.length} things`} to look at
-					</h2>
-					<ul class="border-line border-t" data-testid="hub-findings">
-						{#each plan.findings as finding (finding.code + finding.field)}
-							<li class="border-line border-b">
-								<button
-									type="button"
-									class="flex min-h-11 w-full gap-2 py-2 text-left text-sm {finding.severity ===
-									'error'
-										? 'trouble font-semibold'
-										: ''}"
-									onclick={() => void goTo(finding.field)}
-									><span aria-hidden="true">{WORDS[finding.severity]}</span
-									>{finding.message}</button
-								>
-							</li>
-						{/each}
-					</ul>
-				</section>
-			{/if}
+			<HubFindings findings={plan?.findings ?? []} {slowed} ongo={(field) => void goTo(field)} />
 			{#if mayEdit}
-				<Fold title="The hub as a whole" open={!hub}>
-					<div class="grid gap-4 pt-2 sm:grid-cols-2">
-						<TextField
-							label="Name of the hub"
-							name="name"
-							bind:value={draft.values.name}
-							error={saving.errorAt('name')}
-						/>
-						<SitePicker
-							label="Site"
-							name="siteId"
-							{site}
-							error={saving.errorAt('siteId')}
-							onpick={(picked) => {
-								site = picked;
-								draft.values.siteId = picked.id;
-							}}
-						/>
-						<TextField
-							label="Channel width"
-							unit="MHz"
-							numeric
-							name="channelWidthMhz"
-							bind:value={draft.values.channelWidthMhz}
-							error={problemAt('channelWidthMhz')}
-						/>
-						<SelectField
-							label="Polarization"
-							name="polarization"
-							bind:value={draft.values.polarization}
-							options={[
-								{ value: 'vertical', label: 'vertical' },
-								{ value: 'horizontal', label: 'horizontal' }
-							]}
-						/>
-						<TextField
-							label="EIRP limit there"
-							unit="dBm"
-							numeric
-							name="eirpLimitDbm"
-							hint="As local rules have it"
-							bind:value={draft.values.eirpLimitDbm}
-							error={problemAt('eirpLimitDbm')}
-						/>
-						<TextField
-							label="Where the limit stands"
-							name="limitSource"
-							bind:value={draft.values.limitSource}
-							error={saving.errorAt('limitSource')}
-						/>
-						<TextField
-							label="Rain rate"
-							unit="mm/h, 0.01 %"
-							numeric
-							name="rainRateMmH"
-							bind:value={draft.values.rainRateMmH}
-							error={problemAt('rainRateMmH')}
-						/>
-						<TextField
-							label="Availability wanted"
-							unit="%"
-							numeric
-							name="targetPercent"
-							bind:value={draft.values.targetPercent}
-							error={problemAt('targetPercent')}
-						/>
-						<TextField
-							label="Reserve in clear air"
-							unit="dB"
-							numeric
-							name="reserveDb"
-							bind:value={draft.values.reserveDb}
-							error={problemAt('reserveDb')}
-						/>
-					</div>
+				<Fold title="The hub as a whole" bind:open={wholeOpen}>
+					<HubWhole
+						bind:form={draft.values}
+						{site}
+						{problemAt}
+						onpick={(picked) => {
+							site = picked;
+							draft.values.siteId = picked.id;
+						}}
+					/>
 				</Fold>
 				<Fold title="Files">
-					<div class="flex flex-col items-start gap-3 pt-2">
-						<label class="btn cursor-pointer">
-							Take terminals from a file
-							<input
-								type="file"
-								class="sr-only"
-								accept=".csv,.geojson,.json"
-								onchange={(event) => void readFile(event)}
-							/>
-						</label>
-						<p class="text-quiet text-sm">
-							CSV, GeoJSON or JSON. A terminal of a name that is here is changed, others are added.
-						</p>
-						{#if fileSaid}<p class="text-sm" role="status" data-testid="file-said">
-								{fileSaid}
-							</p>{/if}
-						{#if reading.message}<Notice kind="trouble">{reading.message}</Notice>{/if}
-						{#if hub}
-							<p class="text-sm font-semibold">As it is saved:</p>
-							{#each [['csv', 'Terminals as CSV'], ['geojson', 'All as GeoJSON'], ['json', 'All as JSON']] as const as [format, label] (format)}
-								<Download href="/api/v1/hubs/{hub.id}/export?format={format}" {label} />
-							{/each}
-						{/if}
-					</div>
+					<HubFiles
+						hubId={hub?.id}
+						ontake={(file) => {
+							const { form, ...counts } = withFile($state.snapshot(draft.values), file);
+							draft.values = form;
+							return counts;
+						}}
+					/>
 				</Fold>
 				<Fold title="How many units?">
 					<div class="flex flex-col gap-3 pt-2">
@@ -624,13 +429,17 @@
 							turned as is best.
 						</p>
 						<div>
-							<button type="button" class="btn" disabled={aiming} onclick={() => askSlow('choices')}
-								>{aiming ? 'Trying …' : 'Try one to four'}</button
+							<button
+								type="button"
+								class="btn"
+								disabled={reader?.busy}
+								onclick={() => askFor('choices')}
+								>{reader?.busy ? 'Trying …' : 'Try one to four'}</button
 							>
 						</div>
-						{#if choices}
+						{#if reader?.choices}
 							<ul class="num text-sm" data-testid="unit-choices">
-								{#each choices as choice (choice.units)}
+								{#each reader.choices as choice (choice.units)}
 									<li>
 										{choice.units}
 										{choice.units === 1 ? 'unit' : 'units'}: {choice.left

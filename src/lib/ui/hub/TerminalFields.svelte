@@ -4,7 +4,7 @@
 	import SelectField from '../form/SelectField.svelte';
 	import TextField from '../form/TextField.svelte';
 	import type { HubParts, TerminalForm, UnitForm } from './hubForm';
-	import { HOW_WORDS } from './hubWords';
+	import MountedFields from './MountedFields.svelte';
 
 	interface Props {
 		terminal: TerminalForm;
@@ -15,7 +15,11 @@
 	}
 
 	let { terminal = $bindable(), at, parts, units, problemAt }: Props = $props();
-	const part = $derived(parts.terminals.find(({ code }) => code === terminal.partCode));
+	const offered = $derived(
+		parts.terminals.filter(
+			({ code, retired, rangeGhz }) => code === terminal.partCode || (!retired && mayHear(rangeGhz))
+		)
+	);
 	/** Whether a terminal's band holds the channel of any unit. */
 	const mayHear = ([low, high]: readonly [number, number]): boolean =>
 		units.some(({ frequencyGhz }) => Number(frequencyGhz) > low && Number(frequencyGhz) < high);
@@ -43,24 +47,7 @@
 </script>
 
 <div class="grid gap-4 sm:grid-cols-2">
-	<TextField
-		label="Name"
-		name={field('name')}
-		bind:value={terminal.name}
-		error={problemAt(field('name'))}
-	/>
-	<SelectField
-		label="Type"
-		name={field('partCode')}
-		bind:value={terminal.partCode}
-		options={parts.terminals
-			.filter(
-				({ code, retired, rangeGhz }) =>
-					code === terminal.partCode || (!retired && mayHear(rangeGhz))
-			)
-			.map(({ code, name }) => ({ value: code, label: name }))}
-		error={problemAt(field('partCode'))}
-	/>
+	<MountedFields bind:mounted={terminal} inside="terminals.{at}." parts={offered} {problemAt} />
 	<TextField
 		label="Latitude"
 		unit="° north positive"
@@ -85,42 +72,6 @@
 		bind:value={terminal.groundAmslM}
 		error={problemAt(field('groundAmslM'))}
 	/>
-	<TextField
-		label="Height"
-		quantity="m"
-		unit="above ground"
-		name={field('heightAglM')}
-		bind:value={terminal.heightAglM}
-		error={problemAt(field('heightAglM'))}
-	/>
-	<SelectField
-		label="Mounted on"
-		name={field('how')}
-		bind:value={terminal.how}
-		options={Object.entries(HOW_WORDS).map(([value, label]) => ({ value, label }))}
-		hint={part?.mountings.find(({ how }) => how === terminal.how)?.name ??
-			'No such mounting of this type'}
-		error={problemAt(field('how'))}
-	/>
-	{#if terminal.how === 'wall'}
-		<TextField
-			label="Wall faces"
-			unit="° true"
-			numeric
-			name={field('wallBearingDeg')}
-			bind:value={terminal.wallBearingDeg}
-			error={problemAt(field('wallBearingDeg'))}
-		/>
-	{:else}
-		<TextField
-			label="Pole"
-			quantity="mm"
-			unit="across"
-			name={field('poleMm')}
-			bind:value={terminal.poleMm}
-			error={problemAt(field('poleMm'))}
-		/>
-	{/if}
 	<TextField
 		label="Promised to it"
 		unit="Mbit/s"

@@ -5,6 +5,7 @@
 	import type { TerminalPlan } from '#core/hub/hubFigures';
 	import { amslOf, type HubPlace, type HubUnitInput } from '#core/hub/hubInput';
 	import { bearing, dbm, degrees, fixed } from '../format';
+	import MountedFigures from './MountedFigures.svelte';
 	import ProfileLook from './ProfileLook.svelte';
 	import { measure } from '../units.svelte';
 	import { rainText, rateText } from './hubWords';
@@ -14,9 +15,11 @@
 		place: HubPlace;
 		/** The unit that serves it, or the first one. */
 		unit: HubUnitInput | undefined;
+		/** Whoever looks types nothing: what it is and where it stands is said too. */
+		reading: boolean;
 	}
 
-	let { plan, place, unit }: Props = $props();
+	let { plan, place, unit, reading }: Props = $props();
 	const { path, served, terminal } = $derived(plan);
 	const check = $derived.by(() => {
 		if (!terminal.profile || !unit) return undefined;
@@ -44,6 +47,20 @@
 		{noServiceText(plan.why)}
 	</p>
 {/if}
+{#if reading}
+	<div class="mt-3">
+		<MountedFigures mounted={terminal}>
+			<dt class="text-quiet">Place</dt>
+			<dd class="num">{fixed(terminal.latitudeDeg, 6)}, {fixed(terminal.longitudeDeg, 6)}</dd>
+			{#if terminal.how === 'wall' && terminal.wallBearingDeg !== null}
+				<dt class="text-quiet">Wall faces</dt>
+				<dd class="num">{bearing(terminal.wallBearingDeg, 1)} true</dd>
+			{/if}
+			<dt class="text-quiet">Tilt it</dt>
+			<dd class="num">{degrees(path.atTerminal.tiltDeg, 1, true)}</dd>
+		</MountedFigures>
+	</div>
+{/if}
 {#if served}
 	<table class="mt-3 w-full text-sm">
 		<thead class="text-quiet border-line border-b">
@@ -57,7 +74,7 @@
 			class="num text-right whitespace-nowrap [&_th]:py-1 [&_th]:text-left [&_th]:font-sans [&_th]:font-normal"
 		>
 			<tr class="font-bold">
-				<th scope="row">Level</th>
+				<th scope="row">RSL</th>
 				<td>{dbm(served.down.used.levelDbm)}</td>
 				<td>{dbm(served.up.used.levelDbm)}</td>
 			</tr>
@@ -77,12 +94,12 @@
 				<td>{fixed(terminal.upMbitS, 0)} Mbit/s</td>
 			</tr>
 			<tr>
-				<th scope="row">Margin, slowest</th>
+				<th scope="row">Margin, slowest modulation</th>
 				<td>{fixed(served.down.margins[0]!.marginDb, 1)} dB</td>
 				<td>{fixed(served.up.margins[0]!.marginDb, 1)} dB</td>
 			</tr>
 			<tr>
-				<th scope="row">Rain leaves it</th>
+				<th scope="row">Available in rain</th>
 				<td>{rainText(served.down.rain)}</td>
 				<td>{rainText(served.up.rain)}</td>
 			</tr>
@@ -115,11 +132,11 @@
 		</tr>
 		{#if served}
 			<tr>
-				<th scope="row">Steering, unit {fixed(served.atUnit.offDeg, 1)}° off its face</th>
+				<th scope="row">Scan loss, unit {fixed(served.atUnit.offDeg, 1)}° off boresight</th>
 				<td>{fixed(served.atUnit.scanLossDb, 1)} dB</td>
 			</tr>
 			<tr>
-				<th scope="row">Steering, terminal {fixed(path.atTerminal.offDeg, 1)}° off its face</th>
+				<th scope="row">Scan loss, terminal {fixed(path.atTerminal.offDeg, 1)}° off boresight</th>
 				<td>{fixed(path.atTerminal.scanLossDb, 1)} dB</td>
 			</tr>
 		{/if}

@@ -32,12 +32,11 @@
 					<th class="px-2 py-2 font-semibold">Terminal</th>
 					<th class="px-2 py-2 font-semibold">In its window</th>
 					<th class="hidden px-2 py-2 font-semibold sm:table-cell">By</th>
-					<th class="px-2 py-2 text-right font-semibold">Level there</th>
+					<th class="px-2 py-2 text-right font-semibold">RSL</th>
 					<th class="hidden px-2 py-2 text-right font-semibold sm:table-cell"
 						>To / from it, Mbit/s</th
 					>
-					<th class="hidden px-2 py-2 text-right font-semibold sm:table-cell">Rain leaves it</th>
-					<th class="hidden px-2 py-2 text-right font-semibold sm:table-cell">Distance</th>
+					<th class="hidden px-2 py-2 text-right font-semibold sm:table-cell">Available in rain</th>
 				</tr>
 			</thead>
 			<tbody>
@@ -49,8 +48,11 @@
 								type="button"
 								class="flex min-h-11 items-center gap-2 text-left font-semibold"
 								onclick={() => onchoose(terminal.id)}
-								><span class="num text-quiet w-6 text-right">{row.number}</span
-								>{terminal.name}</button
+								><span class="num text-quiet w-6 text-right">{row.number}</span><span
+									>{terminal.name}<span class="num text-quiet block text-sm font-normal"
+										>{measure(path.pathKm * 1000, 'm', 0)}</span
+									></span
+								></button
 							>
 						</td>
 						<td class="num px-2 whitespace-nowrap {served ? '' : 'trouble font-semibold'}"
@@ -71,9 +73,6 @@
 						>
 						<td class="num hidden px-2 text-right whitespace-nowrap sm:table-cell"
 							>{served ? rainText(served.rain) : '—'}</td
-						>
-						<td class="num hidden px-2 text-right whitespace-nowrap sm:table-cell"
-							>{measure(path.pathKm * 1000, 'm', 0)}</td
 						>
 					</tr>
 				{/each}

@@ -153,6 +153,17 @@ export function withFile(
 	};
 }
 
+/** Where a unit looks: on a wall nothing pans, so it looks where the wall does. */
+export const headingOf = ({ how, wallBearingDeg, headingDeg }: UnitForm): string =>
+	how === 'wall' ? wallBearingDeg : headingDeg;
+
+/** A form as it is meant: every heading said, places in decimal degrees. */
+const meant = (form: HubForm): HubForm => ({
+	...form,
+	units: form.units.map((unit) => ({ ...unit, headingDeg: headingOf(unit) || unit.headingDeg })),
+	terminals: form.terminals.map(placed)
+});
+
 /** Coordinates in any way they are written; what cannot be read stays as it is typed. */
 const placed = (terminal: TerminalForm): TerminalForm => ({
 	...terminal,
@@ -165,10 +176,7 @@ const profileOf = ({ profileJson }: TerminalForm): TerrainProfile | null =>
 
 /** What is typed as a plan, or undefined while a number is missing or is none. */
 export function hubDraftOf(form: HubForm): HubDraft | undefined {
-	const values = valuesOf<HubTyped>(HUB_FIELDS, {
-		...form,
-		terminals: form.terminals.map(placed)
-	});
+	const values = valuesOf<HubTyped>(HUB_FIELDS, meant(form));
 	if (!values) return undefined;
 	return {
 		...values,
@@ -181,8 +189,7 @@ export function hubDraftOf(form: HubForm): HubDraft | undefined {
 
 /** What is sent: as typed, so that the server names every field that is wrong. */
 export function hubBodyOf(form: HubForm, version: number | undefined): object {
-	const terminals = form.terminals.map(placed);
-	const body = bodyOf(HUB_FIELDS, { ...form, terminals }) as { terminals: object[] };
+	const body = bodyOf(HUB_FIELDS, meant(form)) as { terminals: object[] };
 	return {
 		...body,
 		terminals: body.terminals.map((terminal, i) => ({

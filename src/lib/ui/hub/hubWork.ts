@@ -52,13 +52,15 @@ export class HubWork {
 	}
 
 	#pathsOf(input: HubInput): HubPaths {
+		const { place, units, terminals } = input;
+		// Name, promise and choice of unit of a terminal are nothing of its path; all else may be.
 		const of = JSON.stringify([
-			input.place,
-			input.units.map(({ heightAglM, frequencyGhz }) => [heightAglM, frequencyGhz]),
-			input.terminals.map(({ latitudeDeg, longitudeDeg, groundAmslM, heightAglM, ...on }) => [
-				...[latitudeDeg, longitudeDeg, groundAmslM, heightAglM],
-				...[on.obstacles, on.profile]
-			])
+			place,
+			units.map(({ heightAglM, frequencyGhz }) => [heightAglM, frequencyGhz]),
+			terminals.map((terminal) => ({
+				...terminal,
+				...{ name: '', unitId: null, downMbitS: 0, upMbitS: 0, part: terminal.part.code }
+			}))
 		]);
 		if (this.#paths?.of !== of) this.#paths = { of, paths: hubPathsOf(input) };
 		return this.#paths.paths;

@@ -327,10 +327,10 @@
 					<dt class="text-quiet">What stands in the way takes</dt>
 					<dd class="num">{fixed(answer.obstructionDb, 1)} dB</dd>
 				{/if}
-				<dt class="text-quiet">In hand, slowest modulation</dt>
+				<dt class="text-quiet">Margin, slowest modulation</dt>
 				<dd class="num">{fixed(answer.margins[0]!.marginDb, 1)} dB</dd>
 				{#if answer.rain}
-					<dt class="text-quiet">Rain leaves it</dt>
+					<dt class="text-quiet">Available in rain</dt>
 					<dd class="num">{rainText(answer.rain)} of the year</dd>
 				{/if}
 			</dl>

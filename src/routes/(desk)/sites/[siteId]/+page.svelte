@@ -2,7 +2,7 @@
 	import { goto } from '$app/navigation';
 	import { resolve } from '$app/paths';
 	import SiteForm from '$lib/ui/form/SiteForm.svelte';
-	import DeleteSite from '$lib/ui/form/DeleteSite.svelte';
+	import DeleteThis from '$lib/ui/form/DeleteThis.svelte';
 	import Attachments from '$lib/ui/form/Attachments.svelte';
 	import { fixed } from '$lib/ui/format';
 	import { measure } from '$lib/ui/units.svelte';
@@ -39,4 +39,12 @@
 	</dl>
 {/if}
 <Attachments siteId={data.site.id} attachments={data.attachments} mayEdit={data.mayEdit} />
-{#if data.mayEdit}<DeleteSite site={data.site} />{/if}
+{#if data.mayEdit}
+	<DeleteThis
+		what="site"
+		name={data.site.name}
+		path="/sites/{data.site.id}"
+		means="It is gone for good, with its attachments. A site at which a hop or a hub stands is not deleted."
+		ongone={() => void goto(resolve('/sites'))}
+	/>
+{/if}
