@@ -72,6 +72,11 @@ describe('doubts about a part', () => {
 		for (const one of partsOf(kind)) expect([one.code, doubted(kind, one)]).toEqual([one.code, []]);
 	});
 
+	it.each(['hub-unit', 'terminal'] as const)('are none about a %s not yet typed', (kind) => {
+		const nothing = partOfDraft(kind, emptyPartDraft(kind)) as unknown as AnyPart;
+		expect(doubted(kind, nothing)).toEqual([]);
+	});
+
 	it('weigh gain and beam of a dish against diameter and frequency', () => {
 		const dish = first('dish');
 		const band = dish.bands[0]!;

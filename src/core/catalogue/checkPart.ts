@@ -341,12 +341,12 @@ function steeredDoubts(unit: PartOf<'hub-unit' | 'terminal'>): PartDoubt[] {
 	const doubts: PartDoubt[] = [];
 	const { scan, mountings, modulations, gainDbi, beamwidthDeg } = unit;
 	const area = 10 ** (gainDbi / 10) * beamwidthDeg ** 2;
-	if (area > GAIN_BEAM_DEG2.high || area < GAIN_BEAM_DEG2.low) {
+	if (beamwidthDeg > 0 && (area > GAIN_BEAM_DEG2.high || area < GAIN_BEAM_DEG2.low)) {
 		const dbi = (deg2: number): string => numberText(10 * Math.log10(deg2 / beamwidthDeg ** 2), 1);
 		const message = `A beam of ${numberText(beamwidthDeg, 1)}° has a gain of ${dbi(GAIN_BEAM_DEG2.low)} to ${dbi(GAIN_BEAM_DEG2.high)} dBi.`;
 		doubts.push({ field: 'gainDbi', message });
 	}
-	if (itemAt(scan.loss, 0)[0] !== 0) {
+	if (itemAt(scan.loss, 0)[0] > 0) {
 		doubts.push({ field: 'scan.loss', message: 'The scan loss begins at 0°, on boresight.' });
 	}
 	const falls = scan.loss.findIndex(([, db], i) => i > 0 && db < itemAt(scan.loss, i - 1)[1]);
@@ -363,7 +363,11 @@ function steeredDoubts(unit: PartOf<'hub-unit' | 'terminal'>): PartDoubt[] {
 			const message = 'The lowest tilt is above the highest.';
 			doubts.push({ field: `mountings.${i}.lowestTiltDeg`, message });
 		}
-		if (mounting.how === 'pole' && !(mounting.poleToMm > mounting.poleFromMm)) {
+		if (
+			mounting.how === 'pole' &&
+			Number.isFinite(mounting.poleToMm) &&
+			mounting.poleToMm <= mounting.poleFromMm
+		) {
 			const message = 'On a pole it needs diameters that it takes.';
 			doubts.push({ field: `mountings.${i}.poleToMm`, message });
 		}

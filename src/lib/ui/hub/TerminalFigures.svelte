@@ -94,14 +94,14 @@
 				<td>{fixed(terminal.upMbitS, 0)} Mbit/s</td>
 			</tr>
 			<tr>
-				<th scope="row">Margin, slowest modulation</th>
+				<th scope="row">Margin, slowest</th>
 				<td>{fixed(served.down.margins[0]!.marginDb, 1)} dB</td>
 				<td>{fixed(served.up.margins[0]!.marginDb, 1)} dB</td>
 			</tr>
 			<tr>
 				<th scope="row">Available in rain</th>
-				<td>{rainText(served.down.rain)}</td>
-				<td>{rainText(served.up.rain)}</td>
+				<td class="whitespace-normal">{rainText(served.down.rain)}</td>
+				<td class="whitespace-normal">{rainText(served.up.rain)}</td>
 			</tr>
 			<tr>
 				<th scope="row">Other units at worst</th>
