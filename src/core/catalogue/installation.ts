@@ -118,3 +118,43 @@ export interface CableInstallation {
 	glands: readonly { name: string; fromMm: number; toMm: number }[];
 	weatherproofing: WeatherproofingKind;
 }
+
+/** What the lamp or display of a unit that steers its beam can be telling. */
+export const LAMP_STATES = ['starting', 'searching', 'linked', 'weak', 'fault'] as const;
+export type LampState = (typeof LAMP_STATES)[number];
+
+/** How a lamp is found: what it tells, or that it is dark. */
+export type LampSeen = LampState | 'dark';
+
+export const LAMP_WORDS: Readonly<Record<LampState, string>> = {
+	starting: 'starting',
+	searching: 'up, no link',
+	linked: 'linked',
+	weak: 'linked, weak',
+	fault: 'fault'
+};
+
+/** What a hub unit, a terminal or a small radio is owed where it is put up, as its sheet has it. */
+export interface SteeredInstallation {
+	/** What is in its box, by name. */
+	contents: readonly { name: string; count: number }[];
+	power: UnitPower;
+	consumptionW: number;
+	supplyMinV: number;
+	/** Class of the cable and its plugs. */
+	cable: string;
+	/** Longest cable it works over, m. */
+	longestCableM: number;
+	/** Inserts of its gland: for cables from … to … mm; none where it has no gland. */
+	glands: readonly { name: string; fromMm: number; toMm: number }[];
+	/** Where its earth point is. */
+	earth: string;
+	/** What hangs lowest, and how one sees which way up it goes. */
+	lowest: string;
+	/** What its reset button does, and when it is not to be touched. */
+	reset: string;
+	/** How it tells where it stands; a unit may tell less than all. */
+	lamps: readonly { state: LampState; shows: string }[];
+	/** What its own display shows from which level up, from the weakest; none where it shows only figures. */
+	display: readonly { fromDbm: number; shows: string }[];
+}

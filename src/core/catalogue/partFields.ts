@@ -14,7 +14,7 @@ import {
 	type NumberSpec
 } from './fieldSpec';
 import { BOARD_WORDS } from './chassis';
-import { WEATHERPROOFING_WORDS } from './installation';
+import { LAMP_STATES, LAMP_WORDS, WEATHERPROOFING_WORDS } from './installation';
 import type { PartKind } from './partKinds';
 
 const ghz = (key: string, label: string): NumberSpec => number(key, label, 'GHz', 0.1, 120);
@@ -83,6 +83,17 @@ const MODULATIONS = table(
 	30,
 	{ unique: 'name' }
 );
+
+const SUPPLY = group('power', 'Supply', [
+	choice('kind', 'Kind', {
+		dc: 'DC',
+		'poe-standard': 'Power over Ethernet, standard class',
+		'poe-passive': 'Power over Ethernet, passive'
+	}),
+	number('maxV', 'Highest voltage it stands', 'V', 5, 100),
+	text('unconnected', 'What stays unconnected'),
+	text('port', 'Port')
+]);
 
 const RADIO: readonly FieldSpec[] = [
 	range('rangeGhz', 'Frequencies it sends and receives', 'GHz', 1, 120),
@@ -179,16 +190,7 @@ const RADIO: readonly FieldSpec[] = [
 		polarization('null'),
 		films,
 		text('flange', 'Flange'),
-		group('power', 'Supply', [
-			choice('kind', 'Kind', {
-				dc: 'DC',
-				'poe-standard': 'Power over Ethernet, standard class',
-				'poe-passive': 'Power over Ethernet, passive'
-			}),
-			number('maxV', 'Highest voltage it stands', 'V', 5, 100),
-			text('unconnected', 'What stays unconnected'),
-			text('port', 'Port')
-		]),
+		SUPPLY,
 		text('lamps', 'Lamps once it is up'),
 		bolts('fixing', 'What holds it', {
 			absent: 'missing',
@@ -386,6 +388,18 @@ const COUPLING: readonly FieldSpec[] = [
 	])
 ];
 
+const GLANDS = table(
+	'glands',
+	'Inserts of the gland',
+	[
+		text('name', 'Name'),
+		number('fromMm', 'For cables from', 'mm', 1, 80),
+		number('toMm', 'to', 'mm', 1, 80)
+	],
+	0,
+	12
+);
+
 const CABLE: readonly FieldSpec[] = [
 	number('conductorMm2', 'Conductor', 'mm²', 0.2, 50),
 	number('ohmPerKm', 'One conductor at 20 °C', 'Ω/km', 0.1, 200),
@@ -437,17 +451,7 @@ const CABLE: readonly FieldSpec[] = [
 				number('length', 'Length', 'mm', 10, 500)
 			])
 		]),
-		table(
-			'glands',
-			'Inserts of the gland',
-			[
-				text('name', 'Name'),
-				number('fromMm', 'For cables from', 'mm', 1, 80),
-				number('toMm', 'to', 'mm', 1, 80)
-			],
-			0,
-			12
-		),
+		GLANDS,
 		choice('weatherproofing', 'Weatherproofing', WEATHERPROOFING_WORDS)
 	])
 ];
@@ -554,7 +558,46 @@ const STEERED_UNIT: readonly FieldSpec[] = [
 		}
 	),
 	number('bootMinutes', 'Start-up', 'min', 0, 60),
-	weight(100)
+	weight(100),
+	group(
+		'installation',
+		'Putting it up',
+		[
+			table(
+				'contents',
+				'In its box',
+				[text('name', 'What', 80), whole('count', 'How many', 1, 100)],
+				0,
+				30
+			),
+			SUPPLY,
+			number('consumptionW', 'Consumption', 'W', 0.5, 500),
+			number('supplyMinV', 'Lowest voltage it works at', 'V', 5, 75),
+			text('cable', 'Cable and plugs'),
+			number('longestCableM', 'Longest cable', 'm', 1, 1000),
+			GLANDS,
+			text('earth', 'Earth point'),
+			text('lowest', 'What hangs lowest'),
+			text('reset', 'Reset button'),
+			table(
+				'lamps',
+				'What its lamps mean',
+				[choice('state', 'It is', LAMP_WORDS), text('shows', 'It shows', 80)],
+				1,
+				LAMP_STATES.length,
+				{ unique: 'state' }
+			),
+			table(
+				'display',
+				'Level on its own display',
+				[number('fromDbm', 'From', 'dBm', -120, 0), text('shows', 'It shows', 80)],
+				0,
+				12,
+				{ unique: 'fromDbm', hint: 'From the weakest on. None where it shows figures only.' }
+			)
+		],
+		{ absent: 'missing', hint: 'What a crew is told where it is put up.' }
+	)
 ];
 
 const HUB_UNIT: readonly FieldSpec[] = [

@@ -7,7 +7,8 @@ import type {
 	FeederInstallation,
 	MountInstallation,
 	RadioInstallation,
-	UnitPower
+	UnitPower,
+	SteeredInstallation
 } from './installation';
 import type { PartIdentity } from './partIdentity';
 
@@ -300,6 +301,8 @@ export interface SteeredUnitPart extends PartIdentity {
 	mountings: readonly SteeredMounting[];
 	bootMinutes: number;
 	weightKg: number;
+	/** Absent where nobody has typed it. */
+	installation?: SteeredInstallation;
 }
 
 /** A sector unit of a hub. */

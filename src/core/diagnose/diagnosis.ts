@@ -14,6 +14,7 @@ import {
 	type TestKey
 } from './sights';
 import { itemAt } from '../units/lists';
+import { doubtAfter, entropyBits, LEAST_BITS, SETTLED_BITS, worthOf } from './bits';
 
 export interface RankedCause {
 	cause: Cause;
@@ -41,12 +42,6 @@ const LEAST_CHANCE = 1e-4;
 const LIKELY = 0.5;
 /** … and so many times likelier than some other cause does. */
 const TELLS_APART = 0.25;
-/** Bits that are worth a minute: below this a test tells nothing. */
-const LEAST_BITS = 0.04;
-/** Bits of doubt below which nothing is left to tell. */
-const SETTLED_BITS = 0.25;
-/** Minutes that every test costs beside its own: to say it, to get there, to record it. */
-const MINUTES_ABOUT_A_TEST = 2;
 /** Directions that differ by more than this do not share one loss, dB. */
 const ALIKE_DB = 2.5;
 
@@ -141,15 +136,13 @@ export function outcomeUnder(key: TestKey, cause: Cause): 'yes' | 'no' {
 	return chanceOf(key, true, cause) >= chanceOf(key, false, cause) ? 'yes' : 'no';
 }
 
-const entropyBits = (probabilities: Iterable<number>): number =>
-	[...probabilities].reduce((sum, p) => (p > 1e-9 ? sum - p * Math.log2(p) : sum), 0);
-
 /** A cause this likely is set right rather than tested for beside another. */
 const SURE_TO_MEND = 0.97;
 
 /** The test that tells most a minute, by what its outcomes would do to the ranking. */
 function bestTest(hop: DiagnosisInput, now: readonly Weighed[]): DiagnosisTest | null {
-	const before = entropyBits(now.map(({ probability }) => probability));
+	const weights = now.map(({ probability }) => probability);
+	const before = entropyBits(weights);
 	if (before < SETTLED_BITS) return null;
 	// What is this sure is set right before anything else is opened: what is left then shows by itself.
 	if (Math.max(...marginals(now).values()) > SURE_TO_MEND) return null;
@@ -158,24 +151,12 @@ function bestTest(hop: DiagnosisInput, now: readonly Weighed[]): DiagnosisTest |
 		const { test, seen } = SIGHTS[key];
 		if (!test || seen(hop.observations) !== undefined) continue;
 		if (!(test.asked?.(hop) ?? true)) continue;
-		const gain = before - doubtAfter(key, now);
-		const worth = gain / Math.sqrt(test.minutes + MINUTES_ABOUT_A_TEST);
+		const gain =
+			before - doubtAfter(weights, (yes, i) => chanceUnder(key, yes, itemAt(now, i).hypothesis));
+		const worth = worthOf(gain, test.minutes);
 		if (gain > LEAST_BITS && (!best || worth > best.worth)) best = { key, worth };
 	}
 	return best ? (findTest(best.key) ?? null) : null;
-}
-
-/** Bits of doubt that are left, on the average, once a sight is known. */
-function doubtAfter(key: SightKey, now: readonly Weighed[]): number {
-	let doubt = 0;
-	let mass = 0;
-	for (const yes of [true, false]) {
-		const joint = now.map((each) => each.probability * chanceUnder(key, yes, each.hypothesis));
-		const probability = joint.reduce((sum, p) => sum + p, 0);
-		doubt += probability * entropyBits(joint.map((p) => p / Math.max(1e-12, probability)));
-		mass += probability;
-	}
-	return doubt / mass;
 }
 
 /**

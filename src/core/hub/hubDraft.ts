@@ -1,4 +1,4 @@
-import type { Catalogue } from '../catalogue/parts';
+import type { Catalogue, HubUnitPart, TerminalPart } from '../catalogue/parts';
 import type { TerrainProfile } from '../path/samplePath';
 import type { HubTyped, TypedTerminal } from './hubFields';
 import type { HubInput, HubPlace } from './hubInput';
@@ -14,6 +14,22 @@ export interface HubDraft extends Omit<HubTyped, 'terminals'> {
 export type ResolvedHub =
 	{ kind: 'input'; input: HubInput } | { kind: 'unknown-parts'; fields: string[] };
 
+/** A small radio that stands at one end of a link serves the one at the other end, with all its air time. */
+const asUnit = (part: TerminalPart): HubUnitPart => ({
+	...part,
+	mostTerminals: 1,
+	airTimePercent: 100
+});
+
+/** What a unit can be: a hub unit, or a small radio of a link. */
+export const unitPartsOf = ({
+	hubUnits,
+	terminals
+}: Pick<Catalogue, 'hubUnits' | 'terminals'>): readonly HubUnitPart[] => [
+	...hubUnits,
+	...terminals.map(asUnit)
+];
+
 /** Puts the parts of the catalogue in place of their codes. Used alike by page and server. */
 export function resolveHub(draft: HubDraft, place: HubPlace, parts: Catalogue): ResolvedHub {
 	const fields: string[] = [];
@@ -27,7 +43,7 @@ export function resolveHub(draft: HubDraft, place: HubPlace, parts: Catalogue): 
 		return found ? [found] : [];
 	};
 	const units = draft.units.flatMap(({ partCode, ...unit }, i) =>
-		pick(parts.hubUnits, partCode, `units.${i}.partCode`).map((part) => ({ ...unit, part }))
+		pick(unitPartsOf(parts), partCode, `units.${i}.partCode`).map((part) => ({ ...unit, part }))
 	);
 	const terminals = draft.terminals.flatMap(({ partCode, unitId, ...terminal }, i) =>
 		pick(parts.terminals, partCode, `terminals.${i}.partCode`).map((part) => ({

@@ -17,7 +17,7 @@ export interface OrderFact {
 
 const CABLE_TESTS = ['continuity', 'insulation', 'wire-map', 'cable-loss'] as const;
 
-/** Every fact about the order of building: the only place where order is said. */
+/** Every fact about the order of building an end of a hop: the only place where it is said. */
 export const ORDER_FACTS: readonly OrderFact[] = [
 	{
 		name: 'a radio is set up and checked in the office before anything is lifted',
@@ -267,9 +267,15 @@ function orders(fact: OrderFact, first: BuildStep, then: BuildStep): boolean {
 	return own === null || other === null || own === other;
 }
 
-/** The steps, each with what must be done before it: the first reason where several say the same. */
-export function withOrder(steps: readonly BuildStep[], lift: LiftSchool): BuildStep[] {
-	const facts = ORDER_FACTS.filter((fact) => !fact.lift || fact.lift === lift);
+/** The steps of an end, each with what must be done before it, for how its pieces go up. */
+export const withOrder = (steps: readonly BuildStep[], lift: LiftSchool): BuildStep[] =>
+	inOrderOf(
+		ORDER_FACTS.filter((fact) => !fact.lift || fact.lift === lift),
+		steps
+	);
+
+/** The steps, each with what must be done before it: the first reason where several facts say the same. */
+export function inOrderOf(facts: readonly OrderFact[], steps: readonly BuildStep[]): BuildStep[] {
 	const byBase = new Map<string, BuildStep[]>();
 	for (const step of steps) byBase.set(step.base, [...(byBase.get(step.base) ?? []), step]);
 	return steps.map((then) => {

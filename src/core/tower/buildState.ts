@@ -1,5 +1,6 @@
 import type { End } from '../ends';
 import type { HopState } from '../record/hopState';
+import type { RecordPayloads } from '../record/records';
 import { buildSteps, type BuildStep } from './buildSteps';
 import { chainState } from './chainState';
 import { judgeStep } from './judgeStep';
@@ -34,10 +35,39 @@ export interface BuildState {
 /** Stands for every step of an end that was not done when it was recorded. */
 export const ALL_REMAINING = '*';
 
+/** A payload with its place in a feed, when it was recorded and by whom. */
+type Said<T> = T & { seq: number; at: string; by: string };
+
+/** What was recorded of steps: the latest of each that was not taken back by a reopening. */
+export interface StepFacts {
+	steps: Readonly<Record<string, Said<RecordPayloads['build-step']>>>;
+	reopenedAt: Readonly<Record<string, number>>;
+	skips: readonly Said<RecordPayloads['step-skipped']>[];
+}
+
 /** Where the building of one end stands, from its records. Pure. */
 export function buildStateOf(state: HopState, end: End): BuildState {
 	const steps = buildSteps(state.input, state.plan, end);
-	const found = new Map(steps.map((step) => [step.key, foundOf(state, step, end)]));
+	const { building } = state.ends[end];
+	return buildStateFrom(
+		steps,
+		(step) => stepStateOf(step, building, derivedOf(state, step, end)),
+		building.begun
+	);
+}
+
+/**
+ * Where a building stands, from where each of its steps does: one that is open and waits for another is blocked.
+ *
+ * @param steps in their order
+ * @param stateOf where a step stands by itself
+ */
+export function buildStateFrom(
+	steps: readonly BuildStep[],
+	stateOf: (step: BuildStep) => BuildStepState,
+	begun: boolean
+): BuildState {
+	const found = new Map(steps.map((step) => [step.key, stateOf(step)]));
 	const states = steps.map((step): BuildStepState => {
 		const own = present(found.get(step.key), 'step');
 		if (own.state !== 'open') return own;
@@ -61,12 +91,20 @@ export function buildStateOf(state: HopState, end: End): BuildState {
 		skipped: count('skipped'),
 		trouble: count('trouble'),
 		complete: states.every((state) => state.state === 'done' || state.state === 'skipped'),
-		begun: state.ends[end].building.begun
+		begun
 	};
 }
 
-function foundOf(state: HopState, step: BuildStep, end: End): BuildStepState {
-	const { building } = state.ends[end];
+/**
+ * Where a step stands by what was recorded of it.
+ *
+ * @param derived what follows for it from records of another kind, where it is recorded by those
+ */
+export function stepStateOf(
+	step: BuildStep,
+	building: StepFacts,
+	derived?: Pick<BuildStepState, 'state' | 'reason' | 'value'>
+): BuildStepState {
 	const { skips } = building;
 	const base: BuildStepState = {
 		step,
@@ -78,7 +116,6 @@ function foundOf(state: HopState, step: BuildStep, end: End): BuildStepState {
 		recordedBy: '',
 		recordedAt: null
 	};
-	const derived = derivedOf(state, step, end);
 	if (derived?.state === 'trouble') {
 		// What came short can be accepted in words; it stays in the record as it was found.
 		const accepted = skips.findLast((skip) => skip.step === step.key);

@@ -110,6 +110,26 @@ type Said = 'base' | 'phase' | 'title' | 'why';
 /** A step as it is written down: what it does not say is none. */
 export type Draft = Pick<BuildStep, Said> & Partial<Omit<BuildStep, Said | 'after'>>;
 
+/** A step from what is written down of it. */
+export function complete(draft: Draft): BuildStep {
+	return {
+		key: draft.base,
+		lines: [],
+		work: 'confirm',
+		items: [],
+		duties: [],
+		dish: null,
+		radio: null,
+		people: 1,
+		tools: [],
+		torquesNm: [],
+		photo: false,
+		joints: [],
+		...draft,
+		after: []
+	};
+}
+
 /** Everything one end’s building depends on. */
 export interface BuildSite {
 	input: HopPlanInput;

@@ -5,7 +5,7 @@ import type { HopPlanInput } from '../budget/planInput';
 import type { End } from '../ends';
 import { remembered } from '../units/memo';
 import { withOrder } from './buildOrder';
-import type { BuildSite, BuildStep, Draft } from './buildStep';
+import { complete, type BuildSite, type BuildStep, type Draft } from './buildStep';
 import { partsList } from './partsList';
 import { partsToLabel } from './labels';
 import { cableSteps, earthSteps, powerSteps, weatherproofSteps } from './steps/connect';
@@ -66,23 +66,4 @@ function madeSteps(input: HopPlanInput, plan: HopPlan, end: End): readonly Build
 	const receiving = receiveSteps(site, lines, partsToLabel(input, end).length).map(complete);
 	const inOrder = [...steps.slice(0, before.length), ...receiving, ...steps.slice(before.length)];
 	return withOrder(inOrder, input.building.lift);
-}
-
-function complete(draft: Draft): BuildStep {
-	return {
-		key: draft.base,
-		lines: [],
-		work: 'confirm',
-		items: [],
-		duties: [],
-		dish: null,
-		radio: null,
-		people: 1,
-		tools: [],
-		torquesNm: [],
-		photo: false,
-		joints: [],
-		...draft,
-		after: []
-	};
 }
