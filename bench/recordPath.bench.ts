@@ -4,7 +4,7 @@ import { dispatch } from '$lib/server/api/dispatch';
 import { openSession } from '$lib/server/auth/sessions';
 import { closeDb, db } from '$lib/server/db/connection';
 import { feedsBeyond } from '$lib/server/repositories/feeds';
-import { followFeed } from '$lib/server/services/liveFeed';
+import { hopFeeds } from '$lib/server/services/liveFeed';
 import { MOST_STREAMS_PER_SESSION } from '$lib/server/services/openStreams';
 import { newCaller, newHop, reading, record } from '../tests/server/world';
 import { network } from './lib/network';
@@ -83,7 +83,7 @@ process.stdout.write(
 
 /** Many hops are watched here, and many streams are open, while one reading goes from end to end. */
 const watched = await network(crew, WATCHED, 140, `Watched ${randomUUID().slice(0, 8)}`);
-const left = watched.map((id) => followFeed(id, 0, () => undefined));
+const left = watched.map((id) => hopFeeds.follow(id, 0, () => undefined));
 for (let i = 0; i < STREAMS; i += MOST_STREAMS_PER_SESSION) {
 	const { token } = await openSession(crew.userId, 'script');
 	for (const id of watched.slice(i, i + MOST_STREAMS_PER_SESSION)) await streamOf(id, token);

@@ -3,7 +3,7 @@ import { advancedHub, EMPTY_HUB_STATE } from '#core/bringup/foldHub';
 import { linkSightsOf, linkTroubleOf } from '#core/bringup/bringUp';
 import { HUB_RECORD_KINDS, sayHubRecord } from '#core/bringup/hubRecords';
 import {
-	judgeTerminal,
+	judgeTerminalOf,
 	type TerminalJudgement,
 	type TerminalLine
 } from '#core/bringup/judgeTerminal';
@@ -336,7 +336,7 @@ describe('the stand-in of a hub', () => {
 
 describe('the acceptance of a terminal', () => {
 	const judged = (feed: HubFeed): TerminalJudgement =>
-		judgeTerminal(feed.at(LOFT), feed.at('u1'), feed.state.lastSeq);
+		judgeTerminalOf(feed.all(), LOFT)!;
 	const line = (feed: HubFeed, key: string): TerminalLine | undefined =>
 		judged(feed).lines.find((one) => one.key === key);
 

@@ -8,6 +8,8 @@ import {
 	closingDb,
 	hopBody,
 	hubBody,
+	hubRecord,
+	newHub,
 	newCaller,
 	newHop,
 	newSite,
@@ -25,6 +27,8 @@ let hop: TestHop;
 let practiceHop: TestHop;
 let siteIds: string[];
 let hubId: string;
+let realHub: { id: string };
+let practiceHub: { id: string };
 
 beforeAll(async () => {
 	for (const role of ROLES) callers[role] = await newCaller(role);
@@ -34,7 +38,14 @@ beforeAll(async () => {
 	siteIds = [await newSite(callers.planner), await newSite(callers.planner)];
 	hubId = (await callAs<{ id: string }>(callers.planner, 'POST', '/hubs', hubBody(siteIds[0]!)))
 		.body.id;
+	realHub = await newHub(callers.planner);
+	practiceHub = await newHub(callers.planner, { practice: true });
 });
+
+const note = (caller: Caller, id: string): Promise<{ status: number }> =>
+	call(caller, 'POST', `/hubs/${id}/records`, {
+		records: [hubRecord('t1', 'note', { text: 'Seen' })]
+	});
 
 /** The smallest PNG there is. */
 const PHOTO = Buffer.from(
@@ -113,6 +124,51 @@ const TABLE: [string, Role[], Act][] = [
 		'read a file of a hub',
 		PLANNERS,
 		(c) => call(c, 'POST', '/hubs/reading', { format: 'csv', text: 'name\n' })
+	],
+	['read the work at a hub', [...ROLES], (c) => call(c, 'GET', `/hubs/${hubId}/revision`)],
+	['read records of a hub', [...ROLES], (c) => call(c, 'GET', `/hubs/${hubId}/records`)],
+	['check the record of a hub', [...ROLES], (c) => call(c, 'GET', `/hubs/${hubId}/records/check`)],
+	['read acceptances of a hub', [...ROLES], (c) => call(c, 'GET', `/hubs/${hubId}/acceptances`)],
+	[
+		'issue the plan of a hub',
+		PLANNERS,
+		// Of who may, nobody gets further: it is another version by now.
+		reaching(
+			(c) => call(c, 'POST', `/hubs/${hubId}/revisions`, { id: randomUUID(), version: 90_000 }),
+			409
+		)
+	],
+	[
+		'plant troubles at a hub',
+		PLANNERS,
+		(c) => call(c, 'PUT', `/hubs/${practiceHub.id}/practice`, { practice: true })
+	],
+	['record at a real hub', ['planner', 'technician', 'administrator'], (c) => note(c, realHub.id)],
+	[
+		'record at a hub for practice',
+		['planner', 'technician', 'administrator', 'trainee'],
+		(c) => note(c, practiceHub.id)
+	],
+	[
+		'look at what stands in for a hub',
+		['planner', 'technician', 'administrator', 'trainee'],
+		(c) =>
+			call(c, 'POST', `/hubs/${practiceHub.id}/stand-in`, {
+				...{ id: randomUUID(), station: 'u1', look: 'lamp' }
+			})
+	],
+	[
+		'accept a terminal of a hub',
+		['acceptor'],
+		reaching(
+			(c) =>
+				call(c, 'POST', `/hubs/${realHub.id}/acceptances`, {
+					...{ id: randomUUID(), terminal: 't1', lastSeq: 0 },
+					signature: { name: 'A. Signer', method: 'typed' }
+				}),
+			409,
+			422
+		)
 	],
 	['delete a hub', PLANNERS, reaching((c) => call(c, 'DELETE', `/hubs/${randomUUID()}`), 404)],
 	['delete a site', PLANNERS, reaching((c) => call(c, 'DELETE', `/sites/${randomUUID()}`), 404)],

@@ -119,6 +119,8 @@ describe('what a request may hold', () => {
 			'POST /hops/:hopId/records',
 			// A hub of 256 terminals, each with the ground on its way.
 			'POST /hubs',
+			'POST /hubs/:hubId/acceptances',
+			'POST /hubs/:hubId/records',
 			'POST /hubs/reading',
 			'POST /import',
 			'POST /imports',

@@ -4,7 +4,7 @@ import type { FieldRecord } from '#core/record/records';
 import { db } from '$lib/server/db/connection';
 import { appendUnlessMoved, readFeed } from '$lib/server/repositories/feeds';
 import { digestOfRow } from '$lib/server/services/feed';
-import { followFeed } from '$lib/server/services/liveFeed';
+import { hopFeeds } from '$lib/server/services/liveFeed';
 import {
 	anotherProcess,
 	bothReady,
@@ -40,7 +40,7 @@ const note = (text: string): object => record('A', 'note', { text });
 /** A follower that has come up to what is there. */
 async function following(hop: TestHop): Promise<FieldRecord[]> {
 	const seen: FieldRecord[] = [];
-	onTestFinished(followFeed(hop.id, 0, (records) => seen.push(...records)));
+	onTestFinished(hopFeeds.follow(hop.id, 0, (records) => seen.push(...records)));
 	await post(hop, note('Is somebody there?'));
 	await vi.waitFor(() => expect(seen).toHaveLength(1), { timeout: 5000 });
 	return seen;

@@ -6,7 +6,7 @@ import type { FieldRecord } from '#core/record/records';
 import { updateSimulation } from '$lib/server/repositories/hops';
 import { requireRevision } from '$lib/server/services/feed';
 import { db } from '$lib/server/db/connection';
-import { followFeed } from '$lib/server/services/liveFeed';
+import { hopFeeds } from '$lib/server/services/liveFeed';
 import { closingLook, finish, lock, operating, signAll } from './accepted';
 import {
 	asOwner,
@@ -242,7 +242,9 @@ describe('the baton', () => {
 describe('the live feed', () => {
 	const collect = (hop: TestHop, after: number): { seen: number[]; stop: () => void } => {
 		const seen: number[] = [];
-		const stop = followFeed(hop.id, after, (records) => seen.push(...records.map((r) => r.seq)));
+		const stop = hopFeeds.follow(hop.id, after, (records) =>
+			seen.push(...records.map((r) => r.seq))
+		);
 		return { seen, stop };
 	};
 	const until = async (done: () => boolean): Promise<void> => {

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { QueryTypes, Sequelize } from 'sequelize';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { ChainCheck, CHAIN_START } from '$lib/server/formats/recordChain';
+import { ChainCheck, CHAIN_START, recordDigest } from '$lib/server/formats/recordChain';
 import { migrate } from '../../scripts/lib/migrator.mjs';
 
 /** A database as an earlier version left it, with two hops at work, one of them accepted. */
@@ -171,7 +171,7 @@ describe('an installation of an earlier version', () => {
 			accepted
 		]);
 		expect(records.map(({ id }) => id)).toEqual(recordIds);
-		const chain = new ChainCheck();
+		const chain = new ChainCheck(recordDigest);
 		for (const row of records) {
 			chain.add(
 				{

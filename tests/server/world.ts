@@ -3,6 +3,8 @@ import { Sequelize } from 'sequelize';
 import { afterAll, expect, onTestFinished, vi } from 'vitest';
 import Ajv from 'ajv/dist/2020';
 import addFormats from 'ajv-formats';
+import type { HubRecordKind, HubRecordPayloads } from '#core/bringup/hubRecords';
+import { directGeodesic } from '#core/geodesy/geodesic';
 import type { RecordPayloads } from '#core/record/records';
 import { wholeAlignment } from '#core/record/radioStates';
 import { STOP_CARD_WORDS, STOP_CARDS, type StopCard } from '#core/safety/stopCards';
@@ -301,6 +303,53 @@ export function hubBody(siteId: string, change: Record<string, unknown> = {}): o
 		...change
 	};
 }
+
+/** A hub whose one terminal stands 400 m east of it, issued unless said otherwise. */
+export async function newHub(
+	planner: Caller,
+	options: { practice?: boolean; planted?: object[]; issue?: boolean } = {}
+): Promise<{ id: string; version: number }> {
+	const siteId = await newSite(planner);
+	const { body: site } = await call<{ latitudeDeg: number; longitudeDeg: number }>(
+		planner,
+		'GET',
+		`/sites/${siteId}`
+	);
+	const east = directGeodesic(site, 90, 400);
+	const terminal = {
+		...{ id: 't1', name: 'Net loft', partCode: 'TM-60-S', how: 'pole', heightAglM: 6, ...east },
+		...{ groundAmslM: 12, downMbitS: 50, upMbitS: 10 }
+	};
+	const made = await call<{ id: string; version: number }>(
+		planner,
+		'POST',
+		'/hubs',
+		hubBody(siteId, { terminals: [terminal] })
+	);
+	if (made.status !== 201) throw new Error(made.text);
+	const { id, version } = made.body;
+	if (options.practice) {
+		const planted = options.planted ?? [];
+		await call(planner, 'PUT', `/hubs/${id}/practice`, { practice: true, planted });
+	}
+	if (options.issue ?? true) {
+		const issued = await call(planner, 'POST', `/hubs/${id}/revisions`, {
+			...{ id: randomUUID(), version }
+		});
+		if (issued.status !== 201) throw new Error(issued.text);
+	}
+	return { id, version };
+}
+
+/** A record of a station of a hub, as a device sends it. */
+export const hubRecord = <K extends HubRecordKind>(
+	station: string,
+	kind: K,
+	payload: HubRecordPayloads[K]
+): object => ({
+	...{ id: randomUUID(), station, kind, payload },
+	recordedAt: new Date().toISOString()
+});
 
 export interface TestHop {
 	id: string;

@@ -22,12 +22,13 @@ export interface HubWork {
 }
 
 /** The work of a hub by its issued plan: remembered for an input, which nobody changes. */
-export const hubWorkOf = (hub: HubInput): HubWork => ofHub(hub, '', () => madeWork(hub));
+export const hubWorkOf = (hub: HubInput): HubWork =>
+	ofHub(hub, '', () => hubWorkFrom(hub, planHub(hub, hubPathsOf(hub))));
 
 const ofHub = remembered<HubWork>();
 
-function madeWork(hub: HubInput): HubWork {
-	const plan = planHub(hub, hubPathsOf(hub));
+/** The same where its plan is made already. */
+export function hubWorkFrom(hub: HubInput, plan: HubPlan): HubWork {
 	const stations = stationsOf(plan);
 	const steps = new Map(stations.map((station) => [station.id, stationSteps(hub, station)]));
 	return { hub, plan, stations, stepsOf: ({ id }) => present(steps.get(id), 'steps') };

@@ -20,6 +20,8 @@ export interface StationState extends StepFacts {
 	remedies: readonly HubNoted<HubRecordPayloads['link-remedy']>[];
 	/** Place of the latest record that changed what its link is; 0 if there was none. */
 	changedAt: number;
+	/** Place of the latest record here; 0 before the first. */
+	lastSeq: number;
 	/** When anything at all was last recorded here, ISO 8601. */
 	lastAt: string | null;
 }
@@ -43,6 +45,7 @@ const EMPTY: StationState = {
 	tests: {},
 	remedies: [],
 	changedAt: 0,
+	lastSeq: 0,
 	lastAt: null
 };
 
@@ -62,6 +65,7 @@ export function advancedHub(state: HubState, records: readonly HubRecord[]): Hub
 		stations[record.station] = {
 			...own,
 			...changeOf(own, record),
+			lastSeq: record.seq,
 			lastAt: record.recordedAt
 		};
 	}

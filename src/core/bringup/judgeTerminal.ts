@@ -21,9 +21,19 @@ export interface TerminalJudgement {
 	lines: TerminalLine[];
 	/** What was taken on by name against a card, a judgement or an order. */
 	overrides: string[];
-	/** Place of the last record that was judged. */
+	/** Place of the last record of the two that was judged. */
 	lastSeq: number;
 	verdict: 'good' | 'off' | 'open';
+}
+
+/** Judges a terminal of a hub by its id; undefined where the plan has none of it. */
+export function judgeTerminalOf(
+	all: readonly StationProgress[],
+	id: string
+): TerminalJudgement | undefined {
+	const progress = all.find(({ station }) => station.kind === 'terminal' && station.id === id);
+	const unit = all.find(({ station }) => station.id === progress?.unit?.id);
+	return progress && judgeTerminal(progress, unit ?? null);
 }
 
 /** What a rate is short of a promise and is not for the eye of a page, share. */
@@ -34,12 +44,10 @@ const RATE_ROUNDING = 0.005;
  *
  * @param progress of the terminal
  * @param unit of the unit that serves it; null where none does
- * @param lastSeq place of the latest record of the hub
  */
 export function judgeTerminal(
 	progress: StationProgress,
-	unit: StationProgress | null,
-	lastSeq: number
+	unit: StationProgress | null
 ): TerminalJudgement {
 	const { station } = progress;
 	const lines = [
@@ -55,7 +63,7 @@ export function judgeTerminal(
 		unit: unit?.station.name ?? null,
 		lines,
 		overrides: [...(unit ? overridesOf(unit) : []), ...overridesOf(progress)],
-		lastSeq,
+		lastSeq: Math.max(progress.own.lastSeq, unit?.own.lastSeq ?? 0),
 		verdict: has('open') ? 'open' : has('off') ? 'off' : 'good'
 	};
 }

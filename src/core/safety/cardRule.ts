@@ -45,28 +45,40 @@ export interface CardRefusal {
  *
  * @param recordedAt of the work, ISO 8601
  */
-export function cardRefusal(
+export const cardRefusal = (
 	cards: CardsStanding,
 	end: End,
 	card: StopCard,
 	recordedAt: string
+): CardRefusal | undefined => refusalOf(cards[end][card], { card, where: end }, recordedAt);
+
+/**
+ * The same of a card as it stands at one place.
+ *
+ * @param standing as it was last answered there; undefined where nobody has
+ * @param where the place, as a person calls it
+ * @param recordedAt of the work, ISO 8601
+ */
+export function refusalOf(
+	standing: CardStanding | undefined,
+	{ card, where }: { card: StopCard; where: string },
+	recordedAt: string
 ): CardRefusal | undefined {
-	const standing = cards[end][card];
 	const { title } = STOP_CARD_WORDS[card];
 	if (!standing) {
-		return { code: 'card-not-answered', message: `“${title}” is not answered at ${end}.` };
+		return { code: 'card-not-answered', message: `“${title}” is not answered at ${where}.` };
 	}
 	if (!standing.go) {
 		return {
 			code: 'card-says-stop',
-			message: `“${title}” says stop at ${end}: answer it anew, or let a named person take it on.`
+			message: `“${title}” says stop at ${where}: answer it anew, or let a named person take it on.`
 		};
 	}
 	const ageH = (Date.parse(recordedAt) - Date.parse(standing.answeredAt)) / 3_600_000;
 	return ageH > CARD_HOLDS_H + GRACE_H
 		? {
 				code: 'card-not-answered',
-				message: `“${title}” was answered at ${end} more than ${CARD_HOLDS_H} h before: ask again.`
+				message: `“${title}” was answered at ${where} more than ${CARD_HOLDS_H} h before: ask again.`
 			}
 		: undefined;
 }

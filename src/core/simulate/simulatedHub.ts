@@ -13,6 +13,7 @@ import { lookAlong } from '../hub/terminalLink';
 import { judgeStep } from '../tower/judgeStep';
 import { stepStateOf } from '../tower/buildState';
 import type { BuildStep } from '../tower/buildStep';
+import { bearingDifferenceDeg } from '../units/angle';
 import { itemAt } from '../units/lists';
 import { makeRandomStream, normalDeviate, type RandomStream } from './random';
 
@@ -224,4 +225,51 @@ function withinRoom(truth: Truth, terminal: TerminalStation): boolean {
 	if (!hub) return true;
 	const vector = vectorOf({ azimuthDeg: hub.backBearingDeg, elevationDeg: hub.backElevationDeg });
 	return lookAlong(terminal.part, { headingDeg, tiltDeg }, vector).marginDeg >= 0;
+}
+
+/** Lobes beside the beam of a unit that does not steer are about this far below it or further, dB. */
+const BESIDE_DB = 14;
+
+/**
+ * What a station shows while it looks at a heading: its level there, and the step of its display where it has one;
+ * null: nothing above what it can show.
+ *
+ * @param headingDeg 0 to 360, true
+ */
+export function pointingOf(
+	truth: Truth,
+	station: Station,
+	headingDeg: number
+): Omit<HubRecordPayloads['pointing'], 'source'> {
+	const nothing = { headingDeg, levelDbm: null };
+	const terminal =
+		station.kind === 'terminal'
+			? station
+			: truth.work.stations.find(
+					(one): one is TerminalStation => one.kind === 'terminal' && one.unitId === station.id
+				);
+	if (!terminal) return nothing;
+	// As it would be straight ahead, less what the pattern takes off the straight line.
+	const link = linkOf(straightened(truth, station), terminal);
+	if (!link) return nothing;
+	const offDeg = Math.abs(bearingDifferenceDeg(headingDeg, station.aim.headingDeg));
+	const beam = (offDeg / station.part.beamwidthDeg) ** 2 * PARABOLA_DB;
+	const way = station.kind === 'terminal' ? link.down : link.up;
+	const level =
+		way.used.levelDbm - Math.min(beam, BESIDE_DB) + SCATTER_DB * normalDeviate(truth.random);
+	const display = station.part.installation?.display ?? [];
+	if (display.length === 0) return { headingDeg, levelDbm: Math.round(level) };
+	const step = display.filter(({ fromDbm }) => level >= fromDbm).length;
+	return step === 0 ? nothing : { headingDeg, levelDbm: null, step };
+}
+
+/** Loss of a beam at as far off as it is wide, dB: 3 dB at half of it. */
+const PARABOLA_DB = 12;
+
+/** The same with a station set as the plan has it, whatever was recorded of where it looks. */
+function straightened(truth: Truth, { id }: Station): Truth {
+	const own = stationState(truth.state, id);
+	const { 'station-heading': _, ...steps } = own.steps;
+	const stations = { ...truth.state.stations, [id]: { ...own, steps, pointings: [] } };
+	return { ...truth, state: { ...truth.state, stations } };
 }

@@ -148,6 +148,18 @@ export const REFUSALS = {
 		409,
 		'No plan revision is issued for this hop yet: nothing can be measured against it.'
 	),
+	'hub-not-issued': row(
+		409,
+		'No plan of this hub is issued yet: nothing can be recorded against it.'
+	),
+	'hub-practice-fixed': row(
+		409,
+		'Something is recorded at this hub: whether it is for practice stays as it is.'
+	),
+	'hub-not-practice': row(409, 'This hub is a real one: nothing stands in for it.'),
+	'hub-no-link': row(409, 'Its page shows no link: there is no level to read.'),
+	'terminal-accepted': row(409, 'This terminal is accepted as it stands.'),
+	'hub-has-history': row(409, 'A plan of this hub is issued: that stays, and the hub with it.'),
 	'plan-revised': row(409, (revised: { to?: number; measuredAgainst: number | 'judged' }) =>
 		revised.measuredAgainst === 'judged'
 			? 'A plan revision was issued after you looked. Look at the judgement again, then sign.'

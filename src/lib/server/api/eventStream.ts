@@ -1,6 +1,6 @@
 import type { Actor } from '../auth/actor';
 import { keepWhileAllowed } from '../services/openStreams';
-import { followFeed } from '../services/liveFeed';
+import type { FeedFollower } from '../services/feedFollower';
 
 /**
  * A beat a second: a page that hears none for some seconds knows that it is cut off, which a connection that
@@ -9,13 +9,27 @@ import { followFeed } from '../services/liveFeed';
 const HEARTBEAT_MS = 1000;
 const BEAT = 'event: beat\ndata: 1\n\n';
 
-/** Streams a hop's feed as server-sent events, each with its place as event id. */
-export function eventStream(
-	actor: Actor,
-	hopId: string,
-	afterSeq: number,
-	signal: AbortSignal
+/** What is streamed, and to whom. */
+interface StreamOf<R> {
+	actor: Actor;
+	feed: FeedFollower<R>;
+	/** Id of the hop or hub whose feed it is. */
+	id: string;
+	/** The hop that must stay theirs to see; absent of what everybody signed in sees. */
+	hopId?: string;
+}
+
+/**
+ * Streams a feed as server-sent events, each with its place as event id, after the last that the request says it
+ * has, or after a place.
+ */
+export function eventStream<R extends { seq: number }>(
+	{ actor, feed, id, hopId }: StreamOf<R>,
+	{ headers, signal }: Request,
+	afterSeq: number
 ): Response {
+	const resumed = Number(headers.get('last-event-id') ?? Number.NaN);
+	const after = Number.isSafeInteger(resumed) && resumed >= 0 ? resumed : afterSeq;
 	let close = (): void => {};
 	const forget = keepWhileAllowed(actor, hopId, () => close());
 	const stream = new ReadableStream<Uint8Array>({
@@ -31,7 +45,7 @@ export function eventStream(
 				}
 			};
 			send(`retry: 1000\n\n${BEAT}`);
-			const stop = followFeed(hopId, afterSeq, (records) => {
+			const stop = feed.follow(id, after, (records) => {
 				send(records.map((r) => `id: ${r.seq}\ndata: ${JSON.stringify(r)}\n\n`).join(''));
 			});
 			const heartbeat = setInterval(() => send(BEAT), HEARTBEAT_MS);

@@ -1,4 +1,5 @@
 import type { End } from '#core/ends';
+import type { HubRecordKind } from '#core/bringup/hubRecords';
 import type { PartKind } from '#core/catalogue/partKinds';
 import type { RecordKind } from '#core/record/records';
 import type { Role } from '../auth/roles';
@@ -180,6 +181,12 @@ export interface HubRow {
 	createdBy: string;
 	createdAt: Date;
 	updatedAt: Date;
+	/** Place of its latest record; 0 before the first. */
+	lastSeq: number;
+	/** Digest of that record. */
+	digest: string;
+	/** JSON of what stands in for it; null of a real one. */
+	practice: string | null;
 }
 
 export const hubs = new Table<HubRow>('hubs', {
@@ -192,7 +199,92 @@ export const hubs = new Table<HubRow>('hubs', {
 	version: whole(),
 	createdBy: ref(),
 	createdAt: time(),
-	updatedAt: time()
+	updatedAt: time(),
+	lastSeq: big(),
+	digest: text(),
+	practice: optional(long())
+});
+
+export interface HubRevisionRow {
+	id: string;
+	hubId: string;
+	number: number;
+	/** JSON of the hub with its parts. */
+	input: string;
+	note: string;
+	issuedBy: string;
+	issuedAt: Date;
+}
+
+export const hubRevisions = new Table<HubRevisionRow>('hub_revisions', {
+	id: id(),
+	hubId: ref(),
+	number: whole(),
+	input: long(),
+	note: text(),
+	issuedBy: ref(),
+	issuedAt: time()
+});
+
+export interface HubRecordRow {
+	id: string;
+	hubId: string;
+	seq: number;
+	revisionId: string;
+	station: string;
+	kind: HubRecordKind;
+	/** JSON. */
+	payload: string;
+	recordedAt: Date;
+	receivedAt: Date;
+	recordedBy: string;
+	/** Digest over this record and the one before it. */
+	digest: string;
+}
+
+export const hubRecords = new Table<HubRecordRow>('hub_records', {
+	id: id(),
+	hubId: ref(),
+	seq: big(),
+	revisionId: ref(),
+	station: text(),
+	kind: text(),
+	payload: long(),
+	recordedAt: time(),
+	receivedAt: time(),
+	recordedBy: ref(),
+	digest: text()
+});
+
+export interface HubAcceptanceRow {
+	id: string;
+	hubId: string;
+	terminal: string;
+	number: number;
+	revisionId: string;
+	lastSeq: number;
+	/** JSON each. */
+	judgement: string;
+	causes: string;
+	signature: string;
+	signedBy: string;
+	signedAt: Date;
+	recordDigest: string;
+}
+
+export const hubAcceptances = new Table<HubAcceptanceRow>('hub_acceptances', {
+	id: id(),
+	hubId: ref(),
+	terminal: text(),
+	number: whole(),
+	revisionId: ref(),
+	lastSeq: big(),
+	judgement: long(),
+	causes: long(),
+	signature: long(),
+	signedBy: ref(),
+	signedAt: time(),
+	recordDigest: text()
 });
 
 export interface AttachmentRow {

@@ -18,7 +18,7 @@ import {
 	type ArchiveSignature,
 	type KeyPair
 } from './archiveSignature';
-import { ChainCheck } from './recordChain';
+import { ChainCheck, recordDigest } from './recordChain';
 
 export const LARGEST_ARCHIVE_BYTES = 60_000_000;
 /** What an archive may unfold to, so that a small one cannot fill the memory. */
@@ -188,7 +188,7 @@ function signerOf(
 function requireUnbroken({ hop, revisions, records, ...signed }: Archive): void {
 	if (records.every(({ digest }) => digest === undefined)) return;
 	const idOf = new Map(revisions.map(({ number, id }) => [number, id]));
-	const chain = new ChainCheck();
+	const chain = new ChainCheck(recordDigest);
 	const digests = [chain.digest];
 	for (const { record, seq, revisionNumber, receivedAt, recordedBy, digest } of records) {
 		const revisionId = idOf.get(revisionNumber) ?? '';

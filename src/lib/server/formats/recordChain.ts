@@ -27,6 +27,16 @@ export function canonicalJson(value: unknown): string {
 export const sha256 = (bytes: string | Uint8Array): string =>
 	createHash('sha256').update(bytes).digest('hex');
 
+/** What the digest of a record of a hub covers. */
+export interface ChainedHubRecord extends Omit<ChainedRecord, 'hopId' | 'end'> {
+	hubId: string;
+	station: string;
+}
+
+/** Digest of a record of a hub: over what it says and the digest of the record before it. */
+export const hubRecordDigest = (previous: string, record: ChainedHubRecord): string =>
+	sha256(canonicalJson({ previous, ...record }));
+
 /** Digest of a record: over what it says and the digest of the record before it. */
 export function recordDigest(previous: string, record: ChainedRecord): string {
 	const { hopId, id, seq, revisionId, end, kind, payload, recordedAt, receivedAt, recordedBy } =
@@ -48,17 +58,20 @@ export function recordDigest(previous: string, record: ChainedRecord): string {
 	);
 }
 
-/** Goes along a hop's record; says the place where it no longer is what was recorded. */
-export class ChainCheck {
+/** Goes along a record; says the place where it no longer is what was recorded. */
+export class ChainCheck<R extends { seq: number } = ChainedRecord> {
 	digest = CHAIN_START;
 	/** First place that does not follow from those before it; undefined while all do. */
 	brokenAt: number | undefined;
 	private seq = 0;
 
+	/** @param digestOf of a record, over what it says and the digest of the one before it */
+	constructor(private readonly digestOf: (previous: string, record: R) => string) {}
+
 	/** @param digest as it was written beside the record */
-	add(record: ChainedRecord, digest: string | null): void {
+	add(record: R, digest: string | null): void {
 		this.seq += 1;
-		this.digest = recordDigest(this.digest, record);
+		this.digest = this.digestOf(this.digest, record);
 		if (record.seq !== this.seq || digest !== this.digest) this.brokenAt ??= this.seq;
 	}
 }

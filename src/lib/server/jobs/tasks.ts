@@ -1,5 +1,8 @@
 import { planHop, type HopPlanResult } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
+import type { HubPlan } from '#core/hub/hubFigures';
+import type { HubInput } from '#core/hub/hubInput';
+import { hubPathsOf, planHub } from '#core/hub/hubPlan';
 import type { TerrainGrid } from '#core/path/terrainGrid';
 import { guide, type Guidance, type GuidanceInput } from '#core/guide/guidance';
 import { find, type Finding, type FindingQuestion } from '#core/guide/weigh';
@@ -62,6 +65,7 @@ export const TASKS = {
 	'read-import': readImport,
 	'read-hub': ({ format, text }: { format: HubFormat; text: string }): ReadHub =>
 		readHubFile(format, text),
+	'plan-hub': (hub: HubInput): HubPlan => planHub(hub, hubPathsOf(hub)),
 	'zip-archive': writeArchive,
 	'read-archive': (bytes: Uint8Array): ReadArchive => readArchive(bytes)
 } as const;

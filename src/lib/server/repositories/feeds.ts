@@ -324,18 +324,18 @@ export async function feedsBeyond(places: ReadonlyMap<string, number>): Promise<
 export async function recordsBeyond(
 	places: ReadonlyMap<string, number>,
 	limit: number
-): Promise<{ byHop: Map<string, FieldRecord[]>; more: boolean }> {
-	const byHop = new Map<string, FieldRecord[]>();
-	if (places.size === 0) return { byHop, more: false };
+): Promise<{ byFeed: Map<string, FieldRecord[]>; more: boolean }> {
+	const byFeed = new Map<string, FieldRecord[]>();
+	if (places.size === 0) return { byFeed, more: false };
 	const each = [...places].map(() => '(f.hop_id = ? AND f.seq > ?)').join(' OR ');
 	const rows = await select<ReadRow & { hopId: string }>(
 		`SELECT f.hop_id AS hopId, ${READ} WHERE ${each} ORDER BY f.hop_id, f.seq LIMIT ?`,
 		[...[...places].flat(), limit]
 	);
 	for (const { hopId, ...row } of rows) {
-		const records = byHop.get(hopId) ?? [];
+		const records = byFeed.get(hopId) ?? [];
 		records.push(fieldRecordOf(row));
-		byHop.set(hopId, records);
+		byFeed.set(hopId, records);
 	}
-	return { byHop, more: rows.length === limit };
+	return { byFeed, more: rows.length === limit };
 }

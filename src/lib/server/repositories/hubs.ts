@@ -1,5 +1,7 @@
 import type { HubDraft } from '#core/hub/hubDraft';
+import type { HubStandIn } from '#core/simulate/simulatedHub';
 import { countRows, select } from '../db/sql';
+import { CHAIN_START } from '../formats/recordChain';
 import { hubs, type HubRow } from '../db/tables';
 import type { Unit } from '../db/transaction';
 import { COUNTED, type Found, type Slice } from './lists';
@@ -11,6 +13,8 @@ export interface KeptHub {
 	siteId: string;
 	plan: HubDraft;
 	version: number;
+	/** What stands in for it; null of a real one. */
+	practice: HubStandIn | null;
 }
 
 /** A line of the list of hubs. */
@@ -56,13 +60,17 @@ export async function pageOfHubs(typed: string, slice: Slice): Promise<Found<Hub
 
 export async function findHub(id: string, unit?: Unit): Promise<KeptHub | undefined> {
 	const [row] = await hubs.some(
-		['id', 'name', 'siteId', 'content', 'version'],
+		['id', 'name', 'siteId', 'content', 'version', 'practice'],
 		{ id },
 		unit ? { unit } : {}
 	);
 	if (!row) return undefined;
-	const { content, ...rest } = row;
-	return { ...rest, plan: JSON.parse(content) as HubDraft };
+	const { content, practice, ...rest } = row;
+	return {
+		...rest,
+		plan: JSON.parse(content) as HubDraft,
+		practice: practice === null ? null : (JSON.parse(practice) as HubStandIn)
+	};
 }
 
 /** Throws TakenError where the name is another hub's. */
@@ -79,7 +87,10 @@ export async function insertHub(
 		version: 1,
 		createdBy: by,
 		createdAt: at,
-		updatedAt: at
+		updatedAt: at,
+		lastSeq: 0,
+		digest: CHAIN_START,
+		practice: null
 	};
 	await hubs.add([row], unit);
 }

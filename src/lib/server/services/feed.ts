@@ -27,7 +27,7 @@ import { isPractice } from '../repositories/hops';
 import type { RecordPlace } from '../repositories/recordPlace';
 import { revisionIds } from '../repositories/revisions';
 import { getRecordPlace } from './hops';
-import { tellAppended } from './liveFeed';
+import { hopFeeds } from './liveFeed';
 import { throughGates } from './gates';
 import { findLatestRevision, type Revision } from './plans';
 
@@ -266,7 +266,7 @@ function placeRecords(
 /** What is stored is told here and counted. */
 function appended(hopId: string, told: readonly FieldRecord[]): void {
 	countRecords(told.length);
-	tellAppended(hopId, told);
+	hopFeeds.tell(hopId, told);
 }
 
 /** Digest of a row of the record, as its hop's archive will state it. */

@@ -39,6 +39,9 @@ const FROZEN: Record<string, readonly ('update' | 'delete')[]> = {
 	audit_trail: ['update', 'delete'],
 	photos: ['update', 'delete'],
 	part_versions: ['update', 'delete'],
+	hub_revisions: ['update', 'delete'],
+	hub_records: ['update', 'delete'],
+	hub_acceptances: ['update', 'delete'],
 	hop_imports: ['update', 'delete'],
 	installation: ['update', 'delete'],
 	trusted_installations: ['delete']

@@ -2,8 +2,9 @@ import { randomUUID } from 'node:crypto';
 import { pickedBy } from '#core/budget/fieldTable';
 import { resolveHub, twiceNamed, type HubDraft } from '#core/hub/hubDraft';
 import { HUB_FIELDS } from '#core/hub/hubFields';
-import { requireMay, type Actor } from '../auth/actor';
-import { unlessTaken } from '../db/taken';
+import type { PlantedTrouble } from '#core/simulate/simulatedHub';
+import { may, requireMay, type Actor } from '../auth/actor';
+import { InUseError, unlessTaken } from '../db/taken';
 import { inTransaction } from '../db/transaction';
 import { invalid, notFound, refusal } from '../errors';
 import {
@@ -30,8 +31,12 @@ import { pageOf, type ListQuery, type Page } from './paging';
 import { catalogue } from './parts';
 
 /** A hub with the site it stands at. */
-export interface Hub extends Omit<KeptHub, 'siteId'> {
+export interface Hub extends Omit<KeptHub, 'siteId' | 'practice'> {
 	site: Site;
+	/** Whether it is for practice: something stands in for radios and air. */
+	practice: boolean;
+	/** Troubles that stand there; only those who plan see them. */
+	planted: readonly PlantedTrouble[];
 }
 
 export type { HubLine, ReadHub };
@@ -47,10 +52,11 @@ export async function getHub(actor: Actor, id: string): Promise<Hub> {
 	requireMay(actor, 'read-hops');
 	const kept = await findHub(id);
 	if (!kept) throw notFound('hub');
-	const { siteId, ...hub } = kept;
+	const { siteId, practice, ...hub } = kept;
 	const site = await findSite(siteId);
 	if (!site) throw notFound('site');
-	return { ...hub, site };
+	const planted = may(actor, 'edit-hops') ? (practice?.planted ?? []) : [];
+	return { ...hub, site, practice: practice !== null, planted };
 }
 
 /** A hub as a file: its terminals as a table, or the whole as points or as a document. */
@@ -113,10 +119,15 @@ export async function updateHub(actor: Actor, id: string, input: SentHub): Promi
 export async function deleteHub(actor: Actor, id: string): Promise<void> {
 	requireMay(actor, 'edit-hops');
 	const { name } = await getHub(actor, id);
-	await inTransaction(async (unit) => {
-		await removeHub(id, unit);
-		await audit(actor.userId, 'delete-hub', `hub:${id}`, { name }, unit);
-	});
+	try {
+		await inTransaction(async (unit) => {
+			await removeHub(id, unit);
+			await audit(actor.userId, 'delete-hub', `hub:${id}`, { name }, unit);
+		});
+	} catch (error) {
+		if (error instanceof InUseError) throw refusal('hub-has-history');
+		throw error;
+	}
 }
 
 /** What is kept of it: of parts that there are, every name and id once. */

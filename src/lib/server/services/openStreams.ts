@@ -11,7 +11,8 @@ export const MOST_STREAMS_PER_SESSION = 20;
 
 interface OpenStream {
 	actor: Actor;
-	hopId: string;
+	/** The hop that must be theirs to see; undefined of what everybody signed in sees. */
+	hopId: string | undefined;
 	close: () => void;
 }
 
@@ -22,11 +23,15 @@ let looking = false;
 gauge('skiaxis_open_streams', 'Event streams open on this process', () => open.size);
 
 /**
- * Keeps an event stream open only as long as its session lives, its account is not blocked and its hop is
- * still theirs to see, on whichever process these were ended. Gives what forgets it once it is closed.
+ * Keeps an event stream open only as long as its session lives, its account is not blocked and its hop, if it is
+ * one of a hop, still theirs to see, on whichever process these were ended. Gives what forgets it once it is closed.
  * Throws where the session has too many already.
  */
-export function keepWhileAllowed(actor: Actor, hopId: string, close: () => void): () => void {
+export function keepWhileAllowed(
+	actor: Actor,
+	hopId: string | undefined,
+	close: () => void
+): () => void {
 	const ofSession = [...open].filter((stream) => stream.actor.sessionId === actor.sessionId);
 	if (ofSession.length >= MOST_STREAMS_PER_SESSION) throw refusal('too-many-streams');
 	const stream = { actor, hopId, close };
@@ -49,12 +54,15 @@ async function look(): Promise<void> {
 		const ids = new Set(streams.flatMap(({ actor }) => actor.sessionId ?? []));
 		const living = await livingSessions([...ids], new Date());
 		const members = await memberships(
-			[...new Set(streams.map(({ hopId }) => hopId))],
+			[...new Set(streams.flatMap(({ hopId }) => hopId ?? []))],
 			[...new Set(streams.map(({ actor }) => actor.userId))]
 		);
 		for (const { actor, hopId, close } of streams) {
 			const signedIn = actor.sessionId !== undefined && living.has(actor.sessionId);
-			const theirs = may(actor, 'manage-people') || members.has(`${hopId} ${actor.userId}`);
+			const theirs =
+				hopId === undefined ||
+				may(actor, 'manage-people') ||
+				members.has(`${hopId} ${actor.userId}`);
 			if (!signedIn || !theirs) close();
 		}
 	} catch {

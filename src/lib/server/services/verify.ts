@@ -1,5 +1,5 @@
 import type { Actor } from '../auth/actor';
-import { ChainCheck, CHAIN_START } from '../formats/recordChain';
+import { ChainCheck, CHAIN_START, recordDigest } from '../formats/recordChain';
 import { listAcceptances } from '../repositories/acceptances';
 import { readFeed, storedRecordsAfter } from '../repositories/feeds';
 import { hopIdsAfter } from '../repositories/hops';
@@ -31,7 +31,7 @@ export async function checkStoredRecord(hopId: string): Promise<RecordCheck> {
 	const signed = await listAcceptances(hopId);
 	const wanted = new Map(signed.map(({ lastSeq, recordDigest }) => [lastSeq, recordDigest]));
 	const found = new Map([[0, CHAIN_START]]);
-	const chain = new ChainCheck();
+	const chain = new ChainCheck(recordDigest);
 	let seq = 0;
 	for (;;) {
 		const rows = await storedRecordsAfter(hopId, seq, RECORDS_AT_ONCE);

@@ -10,6 +10,7 @@ import {
 } from '../../services/acceptance';
 import { asBuilt, asBuiltCsv } from '../../services/asBuilt';
 import { readRecords, type NewRecord } from '../../services/feed';
+import { hopFeeds } from '../../services/liveFeed';
 import { exportArchive, importArchive, LARGEST_ARCHIVE_BYTES } from '../../services/hopArchive';
 import { getHopRow } from '../../services/hops';
 import { recordInHop, visitsOfHop } from '../../services/visits';
@@ -69,9 +70,8 @@ export const fieldEndpoints = [
 		produces: 'text/event-stream',
 		handle: async ({ actor, param, query, request }) => {
 			await getHopRow(actor, param('hopId'));
-			const resumed = Number(request.headers.get('last-event-id') ?? Number.NaN);
-			const after = Number.isSafeInteger(resumed) && resumed >= 0 ? resumed : query.after;
-			return eventStream(actor, param('hopId'), after, request.signal);
+			const hopId = param('hopId');
+			return eventStream({ actor, feed: hopFeeds, id: hopId, hopId }, request, query.after);
 		}
 	}),
 	endpoint({

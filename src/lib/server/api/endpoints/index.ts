@@ -7,6 +7,7 @@ import { computeEndpoints } from './compute';
 import { exchangeEndpoints } from './exchange';
 import { fieldEndpoints } from './field';
 import { hubEndpoints } from './hubs';
+import { hubFieldEndpoints } from './hubField';
 import { installationEndpoints } from './installation';
 import { jobEndpoints } from './jobs';
 import { partEndpoints } from './parts';
@@ -19,6 +20,7 @@ const described: readonly Endpoint[] = [
 	...installationEndpoints,
 	...planningEndpoints,
 	...hubEndpoints,
+	...hubFieldEndpoints,
 	...partEndpoints,
 	...attachmentEndpoints,
 	...exchangeEndpoints,

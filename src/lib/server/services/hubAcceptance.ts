@@ -1,0 +1,156 @@
+import { progressOf } from '#core/bringup/bringUp';
+import { judgeTerminalOf, type TerminalJudgement } from '#core/bringup/judgeTerminal';
+import { requireMay, type Actor } from '../auth/actor';
+import { unlessTaken } from '../db/taken';
+import { inTransaction } from '../db/transaction';
+import { invalid, notFound, refusal } from '../errors';
+import {
+	ChainCheck,
+	CHAIN_START,
+	hubRecordDigest,
+	type ChainedHubRecord
+} from '../formats/recordChain';
+import { audit } from '../repositories/audit';
+import { findHub } from '../repositories/hubs';
+import {
+	acceptancesOfHub,
+	insertTerminalAcceptance,
+	lockHubFeed,
+	newestHubRevisionNumber,
+	storedHubRecordsAfter,
+	type TerminalAcceptance
+} from '../repositories/hubWork';
+import type { AcceptanceRequest } from './acceptance';
+import { requireHubRevision, standingOf, workOfRevision } from './hubWork';
+import type { RecordCheck } from './verify';
+
+export type { TerminalAcceptance };
+
+export interface TerminalAcceptanceRequest extends AcceptanceRequest {
+	terminal: string;
+}
+
+/** Every acceptance of a hub's terminals, the oldest first. */
+export async function terminalAcceptances(
+	actor: Actor,
+	hubId: string
+): Promise<TerminalAcceptance[]> {
+	requireMay(actor, 'read-hops');
+	if (!(await findHub(hubId))) throw notFound('hub');
+	return acceptancesOfHub(hubId);
+}
+
+/** Signs the acceptance of one terminal as it stands. A repeat with the same id gives what was signed. */
+export async function acceptTerminal(
+	actor: Actor,
+	hubId: string,
+	request: TerminalAcceptanceRequest
+): Promise<TerminalAcceptance> {
+	requireMay(actor, 'sign');
+	if (!(await findHub(hubId))) throw notFound('hub');
+	const sameOf = (list: readonly TerminalAcceptance[]): TerminalAcceptance | undefined =>
+		list.find(({ id }) => id === request.id);
+	const same = sameOf(await acceptancesOfHub(hubId));
+	if (same) return same;
+	const revision = await requireHubRevision(hubId);
+	const work = await workOfRevision(revision);
+	const { terminal, causes, signature } = request;
+	const sign = (): Promise<void> =>
+		inTransaction(async (unit) => {
+			const feed = await lockHubFeed(hubId, unit);
+			if (!feed) throw notFound('hub');
+			if ((await newestHubRevisionNumber(hubId, unit)) !== revision.number) {
+				throw refusal('plan-revised', { measuredAgainst: 'judged' });
+			}
+			const all = progressOf(work, await standingOf(hubId, unit));
+			const judgement = judgeTerminalOf(all, terminal);
+			if (!judgement) {
+				const message = 'The issued plan has no such terminal.';
+				throw invalid([{ field: 'terminal', message }]);
+			}
+			if (judgement.lastSeq !== request.lastSeq) throw refusal('record-moved-on');
+			requireSignable(judgement, causes);
+			const earlier = (await acceptancesOfHub(hubId)).filter((one) => one.terminal === terminal);
+			const last = earlier.at(-1);
+			if (last?.lastSeq === judgement.lastSeq && last.revisionNumber === revision.number) {
+				throw refusal('terminal-accepted');
+			}
+			await insertTerminalAcceptance(
+				{
+					...{ id: request.id, hubId, terminal, revisionId: revision.id },
+					number: (last?.number ?? 0) + 1,
+					lastSeq: judgement.lastSeq,
+					judgement: JSON.stringify(judgement),
+					causes: JSON.stringify(causes),
+					signature: JSON.stringify(signature),
+					signedBy: actor.userId,
+					signedAt: new Date(),
+					recordDigest: feed.digest
+				},
+				unit
+			);
+			const detail = { terminal: judgement.terminal.name, revision: revision.number };
+			await audit(actor.userId, 'accept-terminal', `hub:${hubId}`, detail, unit);
+		});
+	await unlessTaken(sign, () => undefined);
+	const signed = sameOf(await acceptancesOfHub(hubId));
+	if (!signed) throw refusal('terminal-accepted');
+	return signed;
+}
+
+function requireSignable({ lines }: TerminalJudgement, causes: Record<string, string>): void {
+	const open = lines.filter(({ verdict }) => verdict === 'open');
+	if (open.length) {
+		throw refusal(
+			'acceptance-incomplete',
+			open.map(({ title, found }) => `${title}: ${found}`)
+		).with(open.map(({ key, found }) => ({ field: `lines.${key}`, message: found })));
+	}
+	const uncaused = lines.filter(({ key, verdict }) => verdict === 'off' && !causes[key]?.trim());
+	if (uncaused.length) {
+		throw invalid(
+			uncaused.map(({ key, title }) => ({
+				field: `causes.${key}`,
+				message: `Write the cause of this deviation: ${title}.`
+			}))
+		);
+	}
+}
+
+/** Records read at once: so few that nobody waits for their digests. */
+const RECORDS_AT_ONCE = 500;
+
+/** Recomputes the chain of a hub's record and holds it against what was written. */
+export async function checkHubRecord(actor: Actor, hubId: string): Promise<RecordCheck> {
+	requireMay(actor, 'read-hops');
+	const feed = await inTransaction((unit) => lockHubFeed(hubId, unit));
+	if (!feed) throw notFound('hub');
+	const chain = new ChainCheck<ChainedHubRecord>(hubRecordDigest);
+	let seq = 0;
+	for (;;) {
+		const rows = await storedHubRecordsAfter(hubId, seq, RECORDS_AT_ONCE);
+		const within = rows.filter((row) => row.seq <= feed.lastSeq);
+		for (const { digest, ...row } of within) {
+			chain.add(
+				{
+					...row,
+					payload: JSON.parse(row.payload) as unknown,
+					recordedAt: row.recordedAt.toISOString(),
+					receivedAt: row.receivedAt.toISOString()
+				},
+				digest
+			);
+			seq = row.seq;
+		}
+		if (within.length < RECORDS_AT_ONCE) break;
+	}
+	const problems =
+		chain.brokenAt !== undefined
+			? [
+					`Entry ${chain.brokenAt} is not as it was recorded: it was changed, or one before it is missing.`
+				]
+			: seq !== feed.lastSeq || (seq > 0 && chain.digest !== feed.digest)
+				? [`The record ends at entry ${seq}; ${feed.lastSeq} were recorded.`]
+				: [];
+	return { records: seq, digest: seq ? chain.digest : CHAIN_START, problems };
+}
