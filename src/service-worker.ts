@@ -64,7 +64,7 @@ worker.addEventListener('fetch', (event) => {
 		event.respondWith(keptFirst(request, ASSETS));
 	} else if (/^\/api\/v1\/hops\/[^/]+\/photos\/[^/]+$/.test(url.pathname)) {
 		event.respondWith(keptFirst(request, PHOTOS));
-	} else if (isHopPage(url.pathname)) {
+	} else if (isFieldPage(url.pathname)) {
 		event.respondWith(serverFirst(request, url));
 	} else if (url.pathname === ON_THIS_DEVICE) {
 		event.respondWith(keptOnly(request));
@@ -73,8 +73,13 @@ worker.addEventListener('fetch', (event) => {
 	}
 });
 
-function isHopPage(pathname: string): boolean {
-	return pathname === '/' || pathname === '/__data.json' || pathname.startsWith('/hops/');
+function isFieldPage(pathname: string): boolean {
+	return (
+		pathname === '/' ||
+		pathname === '/__data.json' ||
+		pathname.startsWith('/hops/') ||
+		/^\/hubs\/[^/]+\/work(\/|$)/.test(pathname)
+	);
 }
 
 async function keptFirst(request: Request, name: string): Promise<Response> {

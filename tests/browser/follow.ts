@@ -121,9 +121,19 @@ export async function follow(crews: Crews): Promise<string[]> {
 export async function fixDish(page: Page): Promise<void> {
 	const tighten = page.getByRole('button', { name: 'Tighten it and read' });
 	const fasteners = page.locator('ol li', { hasText: 'locks the' });
+	// What a fastener drew along by chance is loosened and done again, as a crew does.
+	const again = page.getByRole('button', { name: 'Loosened, start again' });
 	await expect(fasteners.first()).toBeVisible();
-	for (let i = 0; i < (await fasteners.count()); i++) {
+	for (let i = 0, left = 2; i < (await fasteners.count()); i++) {
 		await expect(page.locator('ol li[aria-current=step]')).toContainText(String(i + 1));
+		await expect(tighten.or(again)).toBeVisible();
+		if (left > 0 && (await again.isVisible())) {
+			left--;
+			await again.click();
+			await expect(page.locator('ol li strong')).toHaveCount(0);
+			i = -1;
+			continue;
+		}
 		await tighten.click();
 		await expect(page.locator('ol li strong')).toHaveCount(i + 1);
 	}

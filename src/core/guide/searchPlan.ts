@@ -1,4 +1,5 @@
 import { makeRadialPattern } from '../sweep/radialPattern';
+import { withinShare } from '../units/normal';
 
 export interface SearchInput {
 	frequencyGhz: number;
@@ -102,8 +103,8 @@ export function planSearch(input: SearchInput, first = true): SearchPlan {
 	const tiltReach =
 		Math.max(0, ...lines.map(({ tiltDeg }) => Math.abs(tiltDeg))) + hearingRadiusDeg;
 	const probabilityOneEnd =
-		within(sweptDeg + 0.5 * hearingRadiusDeg, prior.azimuthSigmaDeg) *
-		within(tiltReach, prior.tiltSigmaDeg);
+		withinShare(sweptDeg + 0.5 * hearingRadiusDeg, prior.azimuthSigmaDeg) *
+		withinShare(tiltReach, prior.tiltSigmaDeg);
 	return {
 		first,
 		lines,
@@ -117,8 +118,8 @@ export function planSearch(input: SearchInput, first = true): SearchPlan {
 		probabilityOneEnd,
 		probabilityBothEnds:
 			probabilityOneEnd *
-			within(hearingRadiusDeg, prior.azimuthSigmaDeg) *
-			within(hearingRadiusDeg, prior.tiltSigmaDeg),
+			withinShare(hearingRadiusDeg, prior.azimuthSigmaDeg) *
+			withinShare(hearingRadiusDeg, prior.tiltSigmaDeg),
 		parks: parksOf(input, hearingRadiusDeg)
 	};
 }
@@ -162,7 +163,7 @@ function turnsOf(
 
 /** Share of a normal distribution between two places. */
 function between(from: number, to: number, sigma: number): number {
-	const below = (x: number): number => (x < 0 ? -1 : 1) * within(x, sigma);
+	const below = (x: number): number => (x < 0 ? -1 : 1) * withinShare(x, sigma);
 	return (below(to) - below(from)) / 2;
 }
 
@@ -225,14 +226,4 @@ function tilesOf(
 	return tiles.sort(
 		(p, q) => rank(p) - rank(q) || q.azimuthDeg - p.azimuthDeg || q.tiltDeg - p.tiltDeg
 	);
-}
-
-/** Share of a normal distribution within ±x; erf by Abramowitz and Stegun (1964) 7.1.26, to 1.5e−7. */
-function within(x: number, sigma: number): number {
-	const z = Math.abs(x) / (sigma * Math.SQRT2);
-	const t = 1 / (1 + 0.3275911 * z);
-	const series =
-		t *
-		(0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429))));
-	return 1 - series * Math.exp(-z * z);
 }

@@ -118,3 +118,32 @@ function filled(heights: readonly (number | undefined)[]): number[] {
 		return before.heightM + share * (after.heightM - before.heightM);
 	});
 }
+
+/**
+ * A profile of no more points than are wanted: its ends stay, and of each stretch that is taken together its highest
+ * ground, so that nothing that stands in the way is lost.
+ *
+ * @param most points, 2 or more
+ */
+export function thinnedProfile(profile: TerrainProfile, most: number): TerrainProfile {
+	const { distancesM, groundsAmslM } = profile;
+	const last = distancesM.length - 1;
+	if (distancesM.length <= most) return profile;
+	const stretches = most - 2;
+	const kept = [0];
+	for (let i = 0; i < stretches; i++) {
+		const from = 1 + Math.floor((i * (last - 1)) / stretches);
+		const to = 1 + Math.floor(((i + 1) * (last - 1)) / stretches);
+		let highest = from;
+		for (let at = from; at < to; at++) {
+			if (itemAt(groundsAmslM, at) > itemAt(groundsAmslM, highest)) highest = at;
+		}
+		kept.push(highest);
+	}
+	kept.push(last);
+	return {
+		...profile,
+		distancesM: kept.map((at) => itemAt(distancesM, at)),
+		groundsAmslM: kept.map((at) => itemAt(groundsAmslM, at))
+	};
+}

@@ -133,6 +133,10 @@ export function possibleLink(question: LinkQuestion): LinkAnswer {
 	};
 }
 
+/** The trees of a question as they stand on the way, for whoever keeps them with the plan. */
+export const standingTrees = ({ treesM }: LinkQuestion, { pathKm }: LinkAnswer): Obstacle[] =>
+	treesAllTheWay(treesM, pathKm * 1000);
+
 function treesAllTheWay(heightM: number, pathM: number): Obstacle[] {
 	if (heightM <= 0 || pathM <= 2 * CLEARING_M) return [];
 	const lengthM = pathM - 2 * CLEARING_M;

@@ -46,7 +46,7 @@
 	{#if hops?.length === 0}
 		<p>
 			No hop is on this device yet. With a connection, open a hop and press “Keep this hop on this
-			device”.
+			device”, or open the work at a hub.
 		</p>
 	{:else if hops}
 		<ul class="border-line border-t" data-testid="hops-on-device">
@@ -60,6 +60,13 @@
 								: ''}
 						</span>
 					</p>
+					{#if hop.hub}
+						<a
+							class="btn"
+							data-sveltekit-reload
+							href={resolve('/hubs/[hubId]/work', { hubId: hop.hopId })}>Go to this hub</a
+						>
+					{/if}
 					{#each hop.ends as end (end)}
 						<a
 							class="btn end-{end.toUpperCase()}"

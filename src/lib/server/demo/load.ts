@@ -22,7 +22,8 @@ import { validate } from '../schemas/joi';
 import { createAccountUnchecked } from '../services/accounts';
 import { importFrom } from '../services/importJob';
 import { appendRecords, requireRevision } from '../services/feed';
-import { createHub, type SentHub } from '../services/hubs';
+import { createHub, type Hub, type SentHub } from '../services/hubs';
+import { loadHubWork } from './hubWork';
 import { createHop, setMembers, updateHop, type HopInput } from '../services/hops';
 import { putParts } from '../services/parts';
 import { issueRevision, reviewDraft } from '../services/plans';
@@ -91,7 +92,10 @@ export async function loadDemo(): Promise<void> {
 	for (const demoHop of [...(demoHops as DemoHop[])].reverse()) {
 		await loadHop(demoHop, siteIds, actors, everyone);
 	}
-	for (const demoHub of demoHubs) await loadHub(demoHub, siteIds, planner);
+	for (const demoHub of demoHubs) {
+		const hub = await loadHub(demoHub, siteIds, planner);
+		await loadHubWork(hub, demoHub, { planner, crew: actorOf(actors, 'crew-a') });
+	}
 	await audit(null, DEMO_LOADED, 'demo');
 	log.info('The demo scenario was loaded.');
 }
@@ -101,7 +105,7 @@ async function loadHub(
 	{ name, site: siteName, plan, terminals }: (typeof demoHubs)[number],
 	sites: Map<string, Site>,
 	planner: Actor
-): Promise<void> {
+): Promise<Hub> {
 	const site = present(sites.get(siteName), `demo site ${siteName}`);
 	const from = { latitudeDeg: site.latitudeDeg, longitudeDeg: site.longitudeDeg };
 	const placed = [];
@@ -117,7 +121,7 @@ async function loadHub(
 		placed.push({ id: randomUUID(), ...terminal, ...at, groundAmslM, profile: found.profile });
 	}
 	const body = { name, siteId: site.id, ...plan, terminals: placed };
-	await createHub(planner, validate<SentHub>(hubSchema, body));
+	return createHub(planner, validate<SentHub>(hubSchema, body));
 }
 
 async function siteList(planner: Actor): Promise<Site[]> {

@@ -33,7 +33,7 @@ import {
 } from '../repositories/hubWork';
 import type { AppendResult } from './feed';
 import { feedFollower } from './feedFollower';
-import { getHub } from './hubs';
+import { getHub, type Hub } from './hubs';
 import { catalogue } from './parts';
 
 export type { HubRevision };
@@ -133,6 +133,15 @@ export async function issueHub(
 	return present(await findHubRevision(request.id), 'issued plan').revision;
 }
 
+/** Whether what is planned now would be issued as another plan than the one in force. */
+export async function hubDiffers({ plan, site }: Hub, { hub }: HubRevision): Promise<boolean> {
+	const resolved = resolveHub(plan, site, await catalogue());
+	return (
+		resolved.kind !== 'input' ||
+		JSON.stringify(withPlaceOnly(resolved.input)) !== JSON.stringify(hub)
+	);
+}
+
 /** Of the site no more than the plan needs. */
 function withPlaceOnly(input: HubInput): HubInput {
 	const { name, latitudeDeg, longitudeDeg, groundAmslM } = input.place;
@@ -151,6 +160,16 @@ export async function hubRecordsOf(
 	requireMay(actor, 'read-hops');
 	if (!(await findHub(hubId))) throw notFound('hub');
 	return hubRecordsAfter(hubId, afterSeq, limit);
+}
+
+/** Every record of a hub, in order. */
+export async function allRecordsOfHub(actor: Actor, hubId: string): Promise<HubRecord[]> {
+	const all: HubRecord[] = [];
+	for (;;) {
+		const part = await hubRecordsOf(actor, hubId, all.at(-1)?.seq ?? 0);
+		all.push(...part);
+		if (part.length < RECORDS_AT_ONCE) return all;
+	}
 }
 
 /** States as they were last folded here: what was recorded never changes, so each goes on from where it was. */

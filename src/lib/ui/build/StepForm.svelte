@@ -4,55 +4,59 @@
 	import { judgeStep, refusedStep } from '#core/tower/judgeStep';
 	import { expectedText } from '#core/tower/quantity';
 	import type { LiftingGear, PowerSource } from '#core/safety/gear';
-	import { stopStateOf } from '#core/safety/stopCards';
-	import type { End } from '#core/ends';
-	import { untrack } from 'svelte';
+	import { untrack, type Snippet } from 'svelte';
 	import { typedNumber } from '../align/numberInput';
 	import KeptTyping from '../form/KeptTyping.svelte';
 	import { Draft } from '../form/draft.svelte';
 	import Notice from '../form/Notice.svelte';
 	import TextField from '../form/TextField.svelte';
 	import { moment } from '../moment.svelte';
-	import type { LiveHop } from '../hop/liveHop.svelte';
-	import ChainForm from './ChainForm.svelte';
-	import LabelsForm from './LabelsForm.svelte';
-	import PackingForm from './PackingForm.svelte';
-	import PartiesForm from './PartiesForm.svelte';
-	import PhotoStrip from './PhotoStrip.svelte';
-	import StepSheet from './StepSheet.svelte';
+	import { cardStands, type StepPlace } from './stepPlace';
 	import StopCardForm from './StopCardForm.svelte';
 	import WaitTimer from './WaitTimer.svelte';
 
-	interface Props {
-		end: End;
-		live: LiveHop;
-		state: BuildStepState;
-		ondone: () => void;
+	/** What a sheet gives to be judged with the step. */
+	interface TypedAtStep {
+		gear?: LiftingGear | undefined;
+		source?: PowerSource | undefined;
 	}
 
-	let { end, live, state: own, ondone }: Props = $props();
+	interface Props {
+		place: StepPlace;
+		state: BuildStepState;
+		ondone: () => void;
+		/** Forms of steps that are recorded by more than a yes and a value. */
+		work?: Snippet;
+		/** Photos of the step: those that are there, and how they are changed where they may be. */
+		photos?: Snippet<[ids: string[], change?: (ids: string[]) => void]>;
+		/** Arithmetic of the step; gets what takes the gear or source that was typed there. */
+		sheet?: Snippet<[take: (typed: TypedAtStep) => void]>;
+		/** It is recorded: what was typed into its sheet is with it. */
+		onrecorded?: () => void;
+	}
+
+	let { place, state: own, ondone, work, photos, sheet, onrecorded }: Props = $props();
 	const step = $derived(own.step);
 	const draft = untrack(
 		() =>
-			new Draft(live.placeOf(end, `step-${own.step.key}`), {
+			new Draft(place.draftPlace(`step-${own.step.key}`), {
 				...{ value: '', note: '', cause: '', authorisedBy: '' }
 			})
 	);
 	const { value, note, cause, authorisedBy } = $derived(draft.values);
-	let sheet: ReturnType<typeof StepSheet> | undefined = $state();
 	let gear: LiftingGear | undefined = $state();
 	let source: PowerSource | undefined = $state();
 	let leaving = $state(untrack(() => draft.values.cause !== ''));
+	function take(typed: TypedAtStep): void {
+		({ gear, source } = typed);
+	}
 	let photoIds: string[] = $state(untrack(() => [...own.photoIds]));
 	let problem: string | undefined = $state();
 	let leavingProblem: { cause?: string; word?: string } = $state({});
 	/** A value outside is asked about once before it is kept. */
 	let sure = $state(false);
 
-	const cardOpen = $derived(
-		step.card !== undefined &&
-			stopStateOf(step.card, live.recorded.ends[end].stopCards[step.card], live.nowMs).kind !== 'go'
-	);
+	const cardOpen = $derived(step.card !== undefined && cardStands(place, step.card));
 	const number = $derived(typedNumber(value));
 	const payload = $derived({
 		step: step.key,
@@ -96,8 +100,8 @@
 		const done = payload;
 		const off = verdict?.verdict === 'off';
 		draft.clear();
-		sheet?.recorded();
-		await live.add(end, 'build-step', done);
+		onrecorded?.();
+		await place.add('build-step', done);
 		if (!off) ondone();
 		sure = false;
 	}
@@ -116,12 +120,12 @@
 			...(step.gate ? { authorisedBy: authorisedBy.trim() } : {})
 		};
 		draft.clear();
-		await live.add(end, 'step-skipped', skipped);
+		await place.add('step-skipped', skipped);
 		ondone();
 	}
 
 	async function again(): Promise<void> {
-		await live.add(end, 'step-reopened', { step: step.key, reason: 'To be done again' });
+		await place.add('step-reopened', { step: step.key, reason: 'To be done again' });
 		draft.clear();
 		photoIds = [];
 	}
@@ -157,27 +161,19 @@
 			</p>
 		{/if}
 		{#if own.photoIds.length}
-			<PhotoStrip {end} {live} about={step.key} photoIds={[...own.photoIds]} readonly />
+			{@render photos?.([...own.photoIds])}
 		{/if}
 	{:else if own.state === 'trouble'}
 		<Notice kind="trouble">{spoken(own.reason)}{own.note ? ` Note: ${own.note}` : ''}</Notice>
 	{/if}
 
 	{#if step.card && own.state !== 'blocked' && own.state !== 'done'}
-		<StopCardForm {end} {live} card={step.card} />
+		<StopCardForm {place} card={step.card} />
 	{/if}
 
-	{#if step.work === 'packing'}
-		<PackingForm {end} {live} />
-	{:else if step.work === 'labels'}
-		<LabelsForm {end} {live} />
-	{:else if step.work === 'parties'}
-		<PartiesForm {end} {live} />
-	{:else if step.work === 'chain'}
-		<ChainForm {end} {live} joints={step.joints} />
-	{/if}
+	{@render work?.()}
 
-	{#if live.mayRecord && own.state !== 'blocked'}
+	{#if place.mayRecord && own.state !== 'blocked'}
 		{#if own.state === 'done' || own.state === 'skipped'}
 			{#if step.work === 'confirm'}
 				<button class="btn self-start" onclick={() => void again()}>Do it again</button>
@@ -194,7 +190,7 @@
 					<KeptTyping {draft} />
 					{#if step.quantity?.unit === 'min' || step.key === 'boot'}
 						<WaitTimer
-							key="{live.hopId}-{end}-{step.key}"
+							key="{place.key}-{step.key}"
 							ontake={(minutes) => (draft.values.value = String(minutes))}
 						/>
 					{/if}
@@ -224,11 +220,11 @@
 							/>
 						{/if}
 					{/if}
-					{#if sheetFirst && step.sheet}
-						<StepSheet {end} {live} {step} bind:this={sheet} bind:gear bind:source />
+					{#if sheetFirst}
+						{@render sheet?.(take)}
 					{/if}
 					{#if step.photo}
-						<PhotoStrip {end} {live} about={step.key} bind:photoIds label="Take the photo" />
+						{@render photos?.(photoIds, (ids) => (photoIds = ids))}
 					{/if}
 					{#if (problem && (number !== undefined || !step.quantity)) || stopped}
 						<p class="trouble font-semibold" role="alert">▲ {problem ?? stopped}</p>
@@ -280,5 +276,5 @@
 			{/if}
 		{/if}
 	{/if}
-	{#if step.sheet && (!sheetFirst || own.state === 'blocked')}<StepSheet {end} {live} {step} />{/if}
+	{#if step.sheet && (!sheetFirst || own.state === 'blocked')}{@render sheet?.(take)}{/if}
 </div>

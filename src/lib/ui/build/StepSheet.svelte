@@ -21,11 +21,12 @@
 	import { Draft } from '../form/draft.svelte';
 	import KeptTyping from '../form/KeptTyping.svelte';
 	import Notice from '../form/Notice.svelte';
-	import SelectField from '../form/SelectField.svelte';
 	import TextField from '../form/TextField.svelte';
 	import { fixed } from '../format';
 	import type { LiveHop } from '../hop/liveHop.svelte';
 	import { untrack } from 'svelte';
+	import SourceFields from './SourceFields.svelte';
+	import { sourceOf } from './source';
 	import StripDrawing from './StripDrawing.svelte';
 
 	interface Props {
@@ -103,12 +104,7 @@
 	);
 
 	function typedSource(): void {
-		const voltageV = inRange(draft.values.volts, 1, 100);
-		const powerW = inRange(draft.values.watts, 1, 5000);
-		source =
-			voltageV === undefined || powerW === undefined
-				? undefined
-				: { kind: draft.values.kind as PowerSource['kind'], voltageV, powerW };
+		source = sourceOf(draft.values);
 	}
 	untrack(() => {
 		if (sheet === 'gland') typedSource();
@@ -219,53 +215,7 @@
 				<strong>{gland ? gland.name : 'no insert of its sheet fits'}</strong>.
 			</p>
 		{/if}
-		<div class="grid grid-cols-1 gap-3 sm:grid-cols-3">
-			<SelectField
-				label="Source"
-				name="source-kind"
-				bind:value={
-					() => draft.values.kind,
-					(kind) => {
-						draft.values.kind = kind as PowerSource['kind'];
-						typedSource();
-					}
-				}
-				options={[
-					{ value: 'dc', label: 'DC supply' },
-					{ value: 'poe-standard', label: 'Standard Ethernet port' },
-					{ value: 'poe-passive', label: 'Passive injector' }
-				]}
-			/>
-			<TextField
-				label="Voltage"
-				name="source-volts"
-				unit="V"
-				numeric
-				bind:value={
-					() => draft.values.volts,
-					(text) => {
-						draft.values.volts = text;
-						typedSource();
-					}
-				}
-			/>
-			<TextField
-				label="Power"
-				name="source-watts"
-				unit="W"
-				numeric
-				bind:value={
-					() => draft.values.watts,
-					(text) => {
-						draft.values.watts = text;
-						typedSource();
-					}
-				}
-			/>
-		</div>
-		{#if match}
-			<Notice kind={match.verdict === 'match' ? 'quiet' : 'trouble'}>{match.reason}</Notice>
-		{:else}<p class="text-quiet text-sm">From the plate of what feeds it.</p>{/if}
+		<SourceFields bind:typed={draft.values} ontyped={typedSource} match={match ?? undefined} />
 	{:else if sheet === 'supply'}
 		<h2>Voltage to expect at the unit</h2>
 		<TextField

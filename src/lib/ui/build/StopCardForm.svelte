@@ -6,22 +6,20 @@
 		type StopAnswer,
 		type StopCard
 	} from '#core/safety/stopCards';
-	import type { End } from '#core/ends';
 	import Notice from '../form/Notice.svelte';
 	import QuestionList from '../form/QuestionList.svelte';
 	import TextField from '../form/TextField.svelte';
 	import { moment } from '../moment.svelte';
-	import type { BenchHop } from '../hop/benchHop';
+	import type { StepPlace } from './stepPlace';
 
 	interface Props {
-		end: End;
-		live: BenchHop;
+		place: StepPlace;
 		card: StopCard;
 	}
 
-	let { end, live, card }: Props = $props();
+	let { place, card }: Props = $props();
 	const words = $derived(STOP_CARD_WORDS[card]);
-	const standing = $derived(stopStateOf(card, live.recorded.ends[end].stopCards[card], live.nowMs));
+	const standing = $derived(stopStateOf(card, place.cards[card], place.nowMs));
 	let answers: Record<string, StopAnswer> = $state({});
 	let again = $state(false);
 	const asking = $derived(standing.kind !== 'go' || again);
@@ -40,9 +38,9 @@
 			...(name.trim().length < 2 ? { name: 'Name the person and their function.' } : {}),
 			...(why.trim().length < 3 ? { why: 'Write why in a few words.' } : {})
 		};
-		const last = live.recorded.ends[end].stopCards[card];
+		const last = place.cards[card];
 		if (!last || Object.keys(problem).length) return;
-		await live.add(end, 'stop-card', {
+		await place.add('stop-card', {
 			card,
 			answers: last.answers,
 			note: '',
@@ -55,7 +53,7 @@
 		const given = answers;
 		answers = {};
 		again = false;
-		await live.add(end, 'stop-card', { card, answers: given, note: '' });
+		await place.add('stop-card', { card, answers: given, note: '' });
 	}
 </script>
 
@@ -85,11 +83,11 @@
 				<Notice kind="trouble"
 					><strong>Stop.</strong> Not safe when last asked: {standing.asks.join('; ')}.</Notice
 				>
-				{#if live.mayRecord && !taking}
+				{#if place.mayRecord && !taking}
 					<button class="min-h-12 underline" onclick={() => (taking = true)}
 						>Go on all the same, on somebody’s word</button
 					>
-				{:else if live.mayRecord}
+				{:else if place.mayRecord}
 					<form class="mt-2 flex flex-col gap-2" onsubmit={(event) => void takeOn(event)}>
 						<TextField
 							label="On whose word"
@@ -110,7 +108,7 @@
 		<p class="text-quiet my-2 text-sm">
 			A reminder, kept in the record. Local rules and licensed people decide.
 		</p>
-		{#if live.mayRecord}
+		{#if place.mayRecord}
 			<button class="btn btn-main btn-big" disabled={open > 0} onclick={() => void keep()}>
 				{open > 0
 					? `${open} to answer`

@@ -1,12 +1,13 @@
 import { browser } from '$app/environment';
 import { page } from '$app/state';
-import type { End } from '#core/ends';
 import { broughtOnto } from './threeWay';
 
-/** Where a form of an end stands: typing is kept for that person, hop, end and form. */
+/** Where a form in the field stands: typing is kept for that person, hop or hub, end or station, and form. */
 export interface DraftPlace {
+	/** Id of the hop, or of the hub. */
 	hopId: string;
-	end: End;
+	/** The end of the hop, or the unit or terminal of the hub. */
+	end: string;
 	/** Which form, with what tells it from others of its kind, such as `step-hoist`. */
 	form: string;
 	/** Who types: a tablet is shared. */

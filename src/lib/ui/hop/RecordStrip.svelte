@@ -7,9 +7,17 @@
 	import { session } from '../session.svelte';
 	import { forgetOnDevice } from '../frame/device';
 	import { saveText, unsentText } from './unsentFile';
-	import type { LiveHop } from './liveHop.svelte';
+	import type { LiveFeed } from './liveFeed';
 
-	let { live, kept, personName }: { live: LiveHop; kept: boolean; personName: string } = $props();
+	interface Props {
+		live: LiveFeed;
+		kept: boolean;
+		personName: string;
+		/** What is on this device once it is kept. */
+		what?: 'hop' | 'hub';
+	}
+
+	let { live, kept, personName, what = 'hop' }: Props = $props();
 	const outgoing = $derived(live.outgoing);
 	const refusedCount = $derived(outgoing.refused.length + outgoing.refusedPhotos.length);
 	/** Saved by its owner, what was refused may be taken off the device. */
@@ -17,13 +25,13 @@
 
 	async function save(): Promise<void> {
 		const text = await unsentText({
-			hopId: live.hopId,
+			hopId: live.id,
 			name: personName,
 			writtenBy: personName,
 			records: outgoing.refused.map(({ record }) => record),
 			photos: outgoing.refusedPhotos
 		});
-		saveText(text, `unsent-${live.hopId.slice(0, 8)}.json`);
+		saveText(text, `unsent-${live.id.slice(0, 8)}.json`);
 		saved = true;
 	}
 
@@ -67,7 +75,7 @@
 					{live.photosWaiting.length === 1 ? 'photo waits' : 'photos wait'} to be sent.
 				</span>
 			{/if}
-			{#if kept && live.connected}<span>This hop is on this device.</span>{/if}
+			{#if kept && live.connected}<span>This {what} is on this device.</span>{/if}
 		{/if}
 	</p>
 	{#if deviceClock.aheadS !== 0}

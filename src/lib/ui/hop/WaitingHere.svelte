@@ -43,8 +43,10 @@
 	}
 
 	const isOwn = ({ ownerId }: Heap): boolean => !ownerId || ownerId === person.userId;
-	/** The page of the end where it was made, which sends it. */
+	/** The page of the end or station where it was made, which sends it. */
 	function addressOf({ hopId, records, photos }: Heap): string {
+		const station = records[0]?.record.station;
+		if (station) return `${resolve('/hubs/[hubId]/work', { hubId: hopId })}?at=${station}`;
 		const end = (records[0]?.record ?? photos[0])?.end === 'B' ? 'b' : 'a';
 		return resolve('/hops/[hopId]/[end=end]/[stage=stage]', { hopId, end, stage: 'align' });
 	}
@@ -76,7 +78,7 @@
 				</p>
 				<div class="mt-2 flex flex-wrap gap-3">
 					{#if isOwn(heap)}
-						<a class="btn" href={addressOf(heap)}>Open the hop and send</a>
+						<a class="btn" href={addressOf(heap)}>Open it and send</a>
 					{:else if person.role === 'administrator'}
 						<button class="btn" onclick={() => void save(heap)}>Save as a file</button>
 					{/if}

@@ -8,17 +8,17 @@ const SILENT_MS = 2600;
 /** A connection that stays silent this long is given up for a new one. */
 const DEAD_MS = 7000;
 
-interface FeedListener {
+interface FeedListener<R> {
 	/** The last place that is known here, asked at each new connection. */
 	after: () => number;
 	/** Gets each record. */
-	taken: (record: FieldRecord) => void;
+	taken: (record: R) => void;
 	/** Runs whenever the connection is there again. */
 	opened: () => void;
 }
 
-/** What the server sends of one hop's feed, in order, as long as there is a connection. */
-export class FeedStream {
+/** What the server sends of the feed of one hop or hub, in order, as long as there is a connection. */
+export class FeedStream<R = FieldRecord> {
 	/** Whether the feed is heard just now. */
 	connected = $state(false);
 	/** Words of the server where it shows this hop to this person no longer. */
@@ -30,8 +30,9 @@ export class FeedStream {
 	#forget: (() => void)[] = [];
 
 	constructor(
-		private readonly hopId: string,
-		private readonly listener: FeedListener
+		private readonly id: string,
+		private readonly listener: FeedListener<R>,
+		private readonly what: 'hops' | 'hubs' = 'hops'
 	) {}
 
 	connect(): void {
@@ -44,7 +45,7 @@ export class FeedStream {
 		this.#close();
 		if (this.#stopped || session.ended) return;
 		const { after, taken, opened } = this.listener;
-		const source = new EventSource(`/api/v1/hops/${this.hopId}/feed?after=${after()}`);
+		const source = new EventSource(`/api/v1/${this.what}/${this.id}/feed?after=${after()}`);
 		this.#source = source;
 		this.#listen(DEAD_MS);
 		source.onopen = () => {
@@ -54,7 +55,7 @@ export class FeedStream {
 		source.addEventListener('beat', () => this.#heard());
 		source.onmessage = (event: MessageEvent<string>) => {
 			this.#heard();
-			taken(JSON.parse(event.data) as FieldRecord);
+			taken(JSON.parse(event.data) as R);
 		};
 		source.onerror = () => {
 			this.connected = false;
@@ -82,7 +83,7 @@ export class FeedStream {
 	/** The stream was refused: has the session ended, is the hop taken from this person, or is it only busy? */
 	async #askWhy(): Promise<void> {
 		try {
-			await callApi('GET', `/hops/${this.hopId}`);
+			await callApi('GET', `/${this.what}/${this.id}`);
 		} catch (error) {
 			if (error instanceof ApiRefusal && [403, 404].includes(error.status)) {
 				this.barred = error.message;

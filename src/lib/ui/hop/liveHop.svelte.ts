@@ -18,6 +18,7 @@ import { FeedStream } from './feedStream.svelte';
 import { keepFeed, readFeed, type Owner, type OwnPhoto } from './outbox';
 import { Outgoing } from './outgoing.svelte';
 import { Weighing } from './weighing.svelte';
+import type { StepPlace } from '../build/stepPlace';
 
 export interface HopRevision {
 	number: number;
@@ -109,6 +110,31 @@ export class LiveHop {
 			taken: (record) => this.#take(record),
 			opened: () => void this.#outgoing.flush()
 		});
+	}
+
+	get id(): string {
+		return this.hopId;
+	}
+
+	/** An end as a place where steps are done. */
+	stepPlace(end: End): StepPlace {
+		const { hopId } = this;
+		const cards = (): StepPlace['cards'] => this.recorded.ends[end].stopCards;
+		const live = this as Pick<LiveHop, 'mayRecord' | 'nowMs'>;
+		return {
+			key: `${hopId}-${end}`,
+			get cards() {
+				return cards();
+			},
+			get mayRecord() {
+				return live.mayRecord;
+			},
+			get nowMs() {
+				return live.nowMs;
+			},
+			draftPlace: (form) => this.placeOf(end, form),
+			add: (kind, payload) => this.add(end, kind, payload)
+		};
 	}
 
 	/** Where what is typed into a form of an end is kept, for this person. */

@@ -1,11 +1,13 @@
 import { forgetFeed } from './outbox';
 
-/** A hop whose pages are on this device, for work without connection. */
+/** A hop or hub whose pages are on this device, for work without connection. */
 export interface HopOnDevice {
 	hopId: string;
 	name: string;
-	/** Ends whose pages are here, as they stand in an address. */
+	/** Ends whose pages are here, as they stand in an address; none of a hub. */
 	ends: ('a' | 'b')[];
+	/** Set where it is a hub: then one page is here for all of it. */
+	hub?: true;
 	/** When they were last brought here, ms. */
 	at: number;
 }
@@ -38,6 +40,12 @@ export function noteOnDevice(hopId: string, name: string, end: 'a' | 'b'): void 
 		{ hopId, name, ends: [...new Set([...ends, end])].sort(), at: Date.now() },
 		...before.filter((hop) => hop.hopId !== hopId)
 	]);
+}
+
+/** The page of the work at a hub is here now. */
+export function noteHubOnDevice(hubId: string, name: string): void {
+	const others = hopsOnDevice().filter(({ hopId }) => hopId !== hubId);
+	write([{ hopId: hubId, name, ends: [], hub: true, at: Date.now() }, ...others]);
 }
 
 /** Absent where the page is not served securely. */

@@ -1,5 +1,6 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import type { End } from '#core/ends';
+import type { HubRecord, HubRecordKind, HubRecordPayloads } from '#core/bringup/hubRecords';
 import type { FieldRecord, RecordKind, RecordPayloads } from '#core/record/records';
 
 /** Whose work something is: kept on the device until this person has sent it, whoever is signed in meanwhile. */
@@ -14,15 +15,32 @@ export interface Refused {
 	message: string;
 }
 
-/** A record made on this device, before the server has given it a place in the feed. */
-export interface OwnRecord {
+/** What every record made on this device has, before the server has given it a place in a feed. */
+export interface Own {
 	id: string;
-	end: End;
-	kind: RecordKind;
-	payload: RecordPayloads[RecordKind];
+	kind: string;
+	payload: object;
+	/** The end of a hop that it is about; absent of a hub. */
+	end?: End;
+	/** The unit or terminal of a hub that it is about; absent of a hop. */
+	station?: string;
 	recordedAt: string;
 	/** Plan revision it was measured against; absent in records of older versions of this page. */
 	revisionNumber?: number;
+}
+
+/** A record of a hop. */
+export interface OwnRecord extends Own {
+	end: End;
+	kind: RecordKind;
+	payload: RecordPayloads[RecordKind];
+}
+
+/** A record of a hub. */
+export interface OwnHubRecord extends Own {
+	station: string;
+	kind: HubRecordKind;
+	payload: HubRecordPayloads[HubRecordKind];
 }
 
 /** A photo taken on this device, kept until the server has it. */
@@ -39,19 +57,23 @@ export interface OwnPhoto {
 /** A record that waits, with whose it is. */
 export interface Waiting {
 	place?: number;
+	/** Of the hop, or of the hub. */
 	hopId: string;
-	record: OwnRecord;
+	record: Own;
 	/** Absent on what earlier versions of this page kept. */
 	owner?: Owner;
 	/** Set once the server has said that it will not take it: it stays here until its owner has seen to it. */
 	refused?: Refused | undefined;
 }
 
+/** A record with its place in a feed, of a hop or of a hub. */
+type Placed = FieldRecord | HubRecord;
+
 interface OutboxSchema extends DBSchema {
 	waiting: { key: number; value: Waiting; indexes: { hop: string } };
 	photos: { key: string; value: OwnPhoto; indexes: { hop: string } };
 	/** What the server has sent, so that a visit without connection has it too. */
-	feed: { key: [string, number]; value: { hopId: string; seq: number; record: FieldRecord } };
+	feed: { key: [string, number]; value: { hopId: string; seq: number; record: Placed } };
 }
 
 let opened: Promise<IDBPDatabase<OutboxSchema>> | undefined;
@@ -73,7 +95,7 @@ function database(): Promise<IDBPDatabase<OutboxSchema>> {
 }
 
 /** Keeps a record on the device until the server has it. */
-export async function keepWaiting(hopId: string, record: OwnRecord, owner: Owner): Promise<void> {
+export async function keepWaiting(hopId: string, record: Own, owner: Owner): Promise<void> {
 	await (await database()).add('waiting', { hopId, record, owner });
 }
 
@@ -126,7 +148,7 @@ export async function forgetPhoto(id: string): Promise<void> {
 }
 
 /** Keeps what the server has sent. */
-export async function keepFeed(hopId: string, records: readonly FieldRecord[]): Promise<void> {
+export async function keepFeed(hopId: string, records: readonly Placed[]): Promise<void> {
 	const [first, last] = [records[0], records.at(-1)];
 	if (!first || !last) return;
 	const db = await database();
@@ -141,9 +163,12 @@ export async function keepFeed(hopId: string, records: readonly FieldRecord[]): 
 }
 
 /** What was kept of a hop's feed after a place in it, in order. */
-export async function readFeed(hopId: string, afterSeq: number): Promise<FieldRecord[]> {
+export async function readFeed<R extends Placed = FieldRecord>(
+	hopId: string,
+	afterSeq: number
+): Promise<R[]> {
 	const range = IDBKeyRange.bound([hopId, afterSeq], [hopId, Infinity], true);
-	return (await (await database()).getAll('feed', range)).map((row) => row.record);
+	return (await (await database()).getAll('feed', range)).map((row) => row.record as R);
 }
 
 /** Forgets what the server has sent of one hop. */

@@ -12,6 +12,7 @@ import {
 	readPhotos,
 	readWaiting,
 	type Owner,
+	type Own,
 	type OwnPhoto,
 	type OwnRecord,
 	type Refused
@@ -32,13 +33,13 @@ export interface OthersWaiting {
  * be. Nothing is dropped: what the server refuses stays until its owner has tried again or taken it off the
  * device, and what others made waits for them.
  */
-export class Outgoing {
+export class Outgoing<R extends Own = OwnRecord> {
 	/** Records that wait, in the order in which they were made. */
-	records: OwnRecord[] = $state.raw([]);
+	records: R[] = $state.raw([]);
 	/** Photos taken here that the server does not have yet. */
 	photos: OwnPhoto[] = $state.raw([]);
 	/** Records the server will not take, with its words. */
-	refused: { record: OwnRecord; why: Refused }[] = $state.raw([]);
+	refused: { record: R; why: Refused }[] = $state.raw([]);
 	/** Photos the server will not take. */
 	refusedPhotos: OwnPhoto[] = $state.raw([]);
 	/** What other people made here and have not sent. */
@@ -55,9 +56,11 @@ export class Outgoing {
 	#stopped = false;
 	#timers: ReturnType<typeof setTimeout>[] = [];
 
+	/** @param what it is sent to: the hop or hub of that id */
 	constructor(
 		private readonly hopId: string,
-		private readonly owner: Owner
+		private readonly owner: Owner,
+		private readonly what: 'hops' | 'hubs' = 'hops'
 	) {}
 
 	/** How many records the server has not answered for. */
@@ -74,7 +77,11 @@ export class Outgoing {
 		const waiting = await readWaiting(this.hopId).catch(() => []);
 		const isOwn = ({ owner }: { owner?: Owner }): boolean => !owner || owner.id === this.owner.id;
 		this.#takePhotos(photos.filter(isOwn));
-		const own = waiting.filter(isOwn).filter(({ record }) => !hasArrived(record.id));
+		const own = waiting
+			.filter(isOwn)
+			.filter(({ record }) => !hasArrived(record.id))
+			// What waits under the id of a hop or hub is a record of one.
+			.map(({ record, refused }) => ({ record: record as R, refused }));
 		const known = new Set(this.records.map(({ id }) => id));
 		const open = own.filter(({ record, refused }) => !refused && !known.has(record.id));
 		this.records = [...open.map(({ record }) => record), ...this.records];
@@ -100,7 +107,7 @@ export class Outgoing {
 	}
 
 	/** Keeps a record on the device, then shows it. */
-	async add(record: OwnRecord): Promise<void> {
+	async add(record: R): Promise<void> {
 		// Kept first and shown then: what a screen shows as recorded survives a browser that is killed.
 		// Without storage on the device the record still lives in this page and is sent.
 		await keepWaiting(this.hopId, record, this.owner).catch(() => undefined);
@@ -179,10 +186,10 @@ export class Outgoing {
 	}
 
 	/** Sends records in order; a refusal of several is narrowed down to the one. */
-	async #send(batch: readonly OwnRecord[]): Promise<boolean> {
+	async #send(batch: readonly R[]): Promise<boolean> {
 		const keepOlder = this.#keepOlder;
 		try {
-			await callApi('POST', `/hops/${this.hopId}/records`, {
+			await callApi('POST', `/${this.what}/${this.hopId}/records`, {
 				records: batch,
 				...(keepOlder ? { keepOlder: true } : {})
 			});

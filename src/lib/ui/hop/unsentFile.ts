@@ -1,4 +1,4 @@
-import type { OwnPhoto, OwnRecord } from './outbox';
+import type { Own, OwnPhoto } from './outbox';
 
 /** What one person made on a device and could not send, as a file that they keep. */
 export interface Unsent {
@@ -6,7 +6,7 @@ export interface Unsent {
 	name: string;
 	/** Who wrote the file. */
 	writtenBy: string;
-	records: readonly OwnRecord[];
+	records: readonly Own[];
 	photos: readonly OwnPhoto[];
 }
 

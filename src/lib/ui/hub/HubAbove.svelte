@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { GeoPoint } from '#core/geodesy/geodesic';
 	import { wrapBearingDeg } from '#core/units/angle';
-	import type { HubPlan } from '#core/hub/hubFigures';
+	import type { HubPlan, TerminalPlan } from '#core/hub/hubFigures';
 	import { bearing } from '../format';
 	import { measure } from '../units.svelte';
 	import { FromAbove } from './fromAbove';
@@ -17,13 +17,26 @@
 		mayEdit: boolean;
 		/** The next press places a terminal. */
 		placing: boolean;
+		/** How the links stand that are being brought up; absent while it is planned. */
+		links?: ReadonlyMap<string, 'linked' | 'trouble'>;
 		onchoose: (id: string) => void;
 		onturn: (unit: number, headingDeg: number) => void;
 		onplace: (place: GeoPoint) => void;
 	}
 
-	let { plan, hub, headings, chosen, mayEdit, placing, onchoose, onturn, onplace }: Props =
+	let { plan, hub, headings, chosen, mayEdit, placing, links, onchoose, onturn, onplace }: Props =
 		$props();
+	type Mark = 'on' | 'off' | 'open';
+	/** By the plan a terminal is served or not; while it is brought up it is linked, in trouble, or neither yet. */
+	function markOf(id: string, unit: number): Mark {
+		if (!links) return unit >= 0 ? 'on' : 'off';
+		const link = links.get(id);
+		return link === 'linked' ? 'on' : link === 'trouble' ? 'off' : 'open';
+	}
+	const wordsOf = (id: string, terminal: TerminalPlan, mark: Mark): string =>
+		links
+			? { on: 'linked', off: 'in trouble', open: 'not linked yet' }[mark]
+			: standingOf(terminal);
 
 	let boxWidth = $state(560);
 	let svg: SVGSVGElement | undefined = $state();
@@ -59,6 +72,7 @@
 			return {
 				...{ i, unit, terminal },
 				id: terminal.terminal.id,
+				mark: markOf(terminal.terminal.id, unit),
 				name: terminal.terminal.name,
 				at: view.place(path.bearingDeg, path.pathKm * 1000),
 				label: view.at(path.bearingDeg, view.radius(path.pathKm * 1000) + 16)
@@ -154,25 +168,26 @@
 			class="text-[13px] font-bold"
 			fill="var(--ink)">N</text
 		>
-		{#each terminals as { id, at, unit } (id)}
-			{#if unit >= 0}
+		{#each terminals as { id, at, unit, mark } (id)}
+			{#if unit >= 0 && mark !== 'off'}
 				<line
 					x1={view.middle}
 					y1={view.middle}
 					x2={at.x}
 					y2={at.y}
 					stroke="var(--ink)"
-					stroke-width={chosen === id ? 2.4 : 1}
+					stroke-width={chosen === id ? 2.4 : links && mark === 'on' ? 2 : 1}
+					opacity={mark === 'open' ? 0.3 : 1}
 					stroke-dasharray={strokeOf(unit)}
 				/>
 			{/if}
 		{/each}
-		{#each terminals as { id, i, name, at, label, unit, terminal } (id)}
+		{#each terminals as { id, i, name, at, label, terminal, mark } (id)}
 			<g
 				class="cursor-pointer"
 				role="button"
 				tabindex="0"
-				aria-label="{name}: {standingOf(terminal)}"
+				aria-label="{name}: {wordsOf(id, terminal, mark)}"
 				aria-pressed={chosen === id}
 				onclick={(event) => {
 					if (placing) return;
@@ -189,7 +204,7 @@
 				{#if chosen === id}
 					<circle cx={at.x} cy={at.y} r="11" fill="none" stroke="var(--ink)" stroke-width="2" />
 				{/if}
-				{#if unit >= 0}
+				{#if mark === 'on'}
 					<!-- A roof: what a terminal stands on. -->
 					<path
 						d="M{at.x - 6},{at.y + 5}V{at.y - 1}L{at.x},{at.y - 6}L{at.x + 6},{at.y - 1}V{at.y +
@@ -201,8 +216,8 @@
 						d="M{at.x - 6},{at.y + 5}V{at.y - 1}L{at.x},{at.y - 6}L{at.x + 6},{at.y - 1}V{at.y +
 							5}Z"
 						fill="var(--paper)"
-						stroke="var(--trouble)"
-						stroke-width="2.2"
+						stroke="var({mark === 'off' ? '--trouble' : '--ink'})"
+						stroke-width={mark === 'off' ? 2.2 : 1.4}
 					/>
 				{/if}
 				<text
@@ -210,7 +225,7 @@
 					y={label.y + 4}
 					text-anchor="middle"
 					class="num text-[12px] font-semibold"
-					fill={unit >= 0 ? 'var(--ink)' : 'var(--trouble)'}>{i + 1}</text
+					fill={mark === 'off' ? 'var(--trouble)' : 'var(--ink)'}>{i + 1}</text
 				>
 			</g>
 		{/each}

@@ -12,8 +12,12 @@
 	}
 
 	let { unit = $bindable(), at, parts, problemAt }: Props = $props();
+	/** A small radio at one end of a link stays among its kind. */
+	const small = $derived(parts.terminals.some(({ code }) => code === unit.partCode));
 	const offered = $derived(
-		parts.hubUnits.filter(({ code, retired }) => !retired || code === unit.partCode)
+		(small ? parts.terminals : parts.hubUnits).filter(
+			({ code, retired }) => !retired || code === unit.partCode
+		)
 	);
 	const part = $derived(offered.find(({ code }) => code === unit.partCode));
 	// On a wall nothing pans: a unit looks where its wall does.

@@ -2,7 +2,7 @@
 	import type { TerminalPart } from '#core/catalogue/parts';
 	import { typedPlace } from '#core/geodesy/typedPlace';
 	import type { SampledProfile, TerrainProfile } from '#core/path/samplePath';
-	import { possibleLink, type LinkAnswer } from '#core/smalllink/possibleLink';
+	import { possibleLink, type LinkAnswer, type LinkQuestion } from '#core/smalllink/possibleLink';
 	import { OutOfRangeError } from '#core/units/errors';
 	import { callApi } from '../api';
 	import Fold from '../form/Fold.svelte';
@@ -14,9 +14,10 @@
 	import { rainText } from '../hub/hubWords';
 	import ProfileLook from '../hub/ProfileLook.svelte';
 	import { measure } from '../units.svelte';
+	import MakeLink from './MakeLink.svelte';
 	import { doubtText, VERDICT_WORDS } from './possible';
 
-	let { radios }: { radios: readonly TerminalPart[] } = $props();
+	let { radios, mayPlan }: { radios: readonly TerminalPart[]; mayPlan: boolean } = $props();
 
 	const draft = new Draft('possible', {
 		...{ a: '', b: '', heightA: '6', heightB: '6' },
@@ -87,7 +88,7 @@
 	});
 	const known = $derived(ground?.of === wanted ? ground : undefined);
 
-	const answer: LinkAnswer | string | undefined = $derived.by(() => {
+	const answer: (LinkAnswer & { question: LinkQuestion }) | string | undefined = $derived.by(() => {
 		const { A, B } = places;
 		const { values } = draft;
 		if (!A || !B) return undefined;
@@ -102,29 +103,30 @@
 		});
 		const from = numberOf(values.inTheWay);
 		const heightM = numberOf(values.inTheWayM);
+		const question: LinkQuestion = {
+			places: { A: at(A, values.heightA, 0), B: at(B, values.heightB, -1) },
+			part,
+			frequencyGhz: (part.rangeGhz[0] + part.rangeGhz[1]) / 2,
+			channelWidthMhz: widthMhz,
+			eirpLimitDbm: numberOf(values.eirpDbm) ?? null,
+			polarization: 'vertical',
+			rainRateMmH: Number(values.rainMmH),
+			targetPercent: Number(values.targetPercent),
+			reserveDb: Number(values.reserveDb),
+			profile,
+			treesM: Number(values.treesM),
+			obstacles:
+				from === undefined || heightM === undefined
+					? []
+					: [
+							{
+								...{ name: 'What you named', kind: 'building', lengthM: 10, heightM },
+								distanceKm: from / 1000
+							}
+						]
+		};
 		try {
-			return possibleLink({
-				places: { A: at(A, values.heightA, 0), B: at(B, values.heightB, -1) },
-				part,
-				frequencyGhz: (part.rangeGhz[0] + part.rangeGhz[1]) / 2,
-				channelWidthMhz: widthMhz,
-				eirpLimitDbm: numberOf(values.eirpDbm) ?? null,
-				polarization: 'vertical',
-				rainRateMmH: Number(values.rainMmH),
-				targetPercent: Number(values.targetPercent),
-				reserveDb: Number(values.reserveDb),
-				profile,
-				treesM: Number(values.treesM),
-				obstacles:
-					from === undefined || heightM === undefined
-						? []
-						: [
-								{
-									...{ name: 'What you named', kind: 'building', lengthM: 10, heightM },
-									distanceKm: from / 1000
-								}
-							]
-			});
+			return { question, ...possibleLink(question) };
 		} catch (error) {
 			if (error instanceof OutOfRangeError) return 'These places are too near or too far apart.';
 			throw error;
@@ -334,6 +336,9 @@
 					<dd class="num">{rainText(answer.rain)} of the year</dd>
 				{/if}
 			</dl>
+			{#if mayPlan && answer.verdict !== 'no'}
+				<MakeLink {answer} question={answer.question} />
+			{/if}
 			<p class="text-quiet mt-4 max-w-prose text-sm">
 				A roof is work at height: an anchor, somebody who knows you are up there, no wind and no
 				lightning. What is put on it wants earthing by a licensed person, as local rules have it.

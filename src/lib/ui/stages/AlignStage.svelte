@@ -242,7 +242,7 @@
 				</div>
 			{/if}
 			{#if askFirst}
-				<StopCardForm {end} {live} card="climb" />
+				<StopCardForm place={live.whole.stepPlace(end)} card="climb" />
 			{:else}
 				<NextStepPanel
 					{end}

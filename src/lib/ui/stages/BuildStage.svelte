@@ -2,8 +2,8 @@
 	import { buildStateOf } from '#core/tower/buildState';
 	import type { End } from '#core/ends';
 	import { resolve } from '$app/paths';
-	import { PHASE_WORDS, STATE_MARK } from '../build/phaseWords';
-	import StepForm from '../build/StepForm.svelte';
+	import HopStepForm from '../build/HopStepForm.svelte';
+	import StepNav from '../build/StepNav.svelte';
 	import { tick } from 'svelte';
 	import { focusHeading } from '../frame/focus';
 	import type { LiveHop } from '../hop/liveHop.svelte';
@@ -22,13 +22,6 @@
 		// Once the new step stands there: reading goes on at its title.
 		void tick().then(() => focusHeading(top));
 	}
-	const phases = $derived(
-		// In the order in which this hop meets them: what goes up as one is put together before it is raised.
-		[...new Set(building.steps.map(({ step }) => step.phase))].map((phase) => ({
-			phase,
-			steps: building.steps.filter((state) => state.step.phase === phase)
-		}))
-	);
 </script>
 
 <div class="end-{end} grid gap-8 pt-4 xl:grid-cols-[minmax(0,1fr)_20rem]">
@@ -40,7 +33,7 @@
 		</p>
 		{#if current}
 			{#key current.step.key}
-				<StepForm {end} {live} state={current} ondone={() => choose(undefined)} />
+				<HopStepForm {end} {live} state={current} ondone={() => choose(undefined)} />
 			{/key}
 			{#if chosen && building.next && building.next.step.key !== chosen}
 				<button class="btn mt-4" onclick={() => choose(undefined)}
@@ -65,39 +58,5 @@
 		{/if}
 	</div>
 
-	<nav aria-label="Steps of the building" class="flex flex-col gap-4">
-		{#each phases as { phase, steps } (phase)}
-			{@const done = steps.filter((s) => s.state === 'done' || s.state === 'skipped').length}
-			<section>
-				<h2 class="flex justify-between text-base!">
-					<span>{PHASE_WORDS[phase]}</span>
-					<span class="num text-quiet font-normal">{done}/{steps.length}</span>
-				</h2>
-				<ul class="border-line mt-1 border-t">
-					{#each steps as state (state.step.key)}
-						<li class="border-line border-b">
-							<button
-								class="grid min-h-12 w-full grid-cols-[1.6rem_1fr] items-center py-1 text-left {current
-									?.step.key === state.step.key
-									? 'text-end-own font-bold'
-									: state.state === 'blocked'
-										? 'text-quiet'
-										: ''}"
-								aria-current={current?.step.key === state.step.key ? 'step' : undefined}
-								data-step={state.step.key}
-								onclick={() => choose(state.step.key)}
-							>
-								<span class={state.state === 'trouble' ? 'trouble' : ''} aria-hidden="true"
-									>{STATE_MARK[state.state]}</span
-								>
-								<span class="leading-tight"
-									>{state.step.title}<span class="sr-only">, {state.state}</span></span
-								>
-							</button>
-						</li>
-					{/each}
-				</ul>
-			</section>
-		{/each}
-	</nav>
+	<StepNav {building} current={current?.step.key} onchoose={choose} />
 </div>

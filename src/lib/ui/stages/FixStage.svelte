@@ -209,7 +209,7 @@
 			<p class="text-[1.7rem] leading-tight font-bold">Hands off the dish</p>
 			<p>One end at a time is fixed, so that a change names its culprit. {far} is at it.</p>
 		{:else if live.mayRecord && mustAsk(live, end, 'climb')}
-			<StopCardForm {end} {live} card="climb" />
+			<StopCardForm place={live.whole.stepPlace(end)} card="climb" />
 		{:else if live.mayRecord}
 			{#if trouble}
 				<button

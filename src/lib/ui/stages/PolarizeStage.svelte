@@ -173,7 +173,7 @@
 		{/if}
 		{#if live.mayRecord && !['reached', 'align-first', 'pointing-first'].includes(step.kind)}
 			{#if step.kind === 'turn' && mustAsk(live, end, 'climb')}
-				<StopCardForm {end} {live} card="climb" />
+				<StopCardForm place={live.whole.stepPlace(end)} card="climb" />
 			{:else if step.kind === 'turn'}
 				<Notice kind="caution"
 					>Transmitter of this end off before anyone reaches before the dish.</Notice

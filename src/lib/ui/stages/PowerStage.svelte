@@ -262,7 +262,7 @@
 				{/if}
 			</section>
 		{/if}
-		<StopCardForm {end} {live} card="transmit" />
+		<StopCardForm place={live.whole.stepPlace(end)} card="transmit" />
 		<KeptTyping draft={ticks} />
 		<RadioByRadio radios={settings} draft={ticks} onleft={leftIt} />
 		<button

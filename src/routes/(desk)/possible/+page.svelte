@@ -6,4 +6,4 @@
 
 <svelte:head><title>Is a link possible? · Skiaxis</title></svelte:head>
 <h1 class="mb-4">Is a link possible?</h1>
-<PossibleLink radios={data.radios} />
+<PossibleLink radios={data.radios} mayPlan={data.mayPlan} />

@@ -2,7 +2,10 @@
 	import { goto, invalidateAll } from '$app/navigation';
 	import { resolve } from '$app/paths';
 	import DeleteThis from '$lib/ui/form/DeleteThis.svelte';
+	import Fold from '$lib/ui/form/Fold.svelte';
 	import HubEditor from '$lib/ui/hub/HubEditor.svelte';
+	import HubIssue from '$lib/ui/hub/HubIssue.svelte';
+	import HubPractice from '$lib/ui/hub/HubPractice.svelte';
 
 	let { data } = $props();
 </script>
@@ -12,6 +15,12 @@
 	<h1>{data.hub.name}</h1>
 	<p class="text-quiet">at {data.hub.site.name}</p>
 </div>
+<HubIssue
+	hub={data.hub}
+	issued={data.issued}
+	mayEdit={data.mayEdit}
+	onissued={() => void invalidateAll()}
+/>
 {#key data.hub.id}
 	<HubEditor
 		hub={data.hub}
@@ -21,6 +30,15 @@
 	/>
 {/key}
 {#if data.mayEdit}
+	<Fold title="For practice">
+		{#key data.hub.id}
+			<HubPractice
+				hub={data.hub}
+				terminals={data.hub.plan.terminals}
+				onsaved={() => void invalidateAll()}
+			/>
+		{/key}
+	</Fold>
 	<DeleteThis
 		what="hub"
 		name={data.hub.name}
