@@ -3,6 +3,10 @@ import { directGeodesic } from '#core/geodesy/geodesic';
 import { fresnelRadiusM } from '#core/path/pathClearance';
 import type { Obstacle } from '#core/path/pathClearance';
 import { possibleLink, type LinkAnswer, type LinkQuestion } from '#core/smalllink/possibleLink';
+import { isSmallLink } from '#core/bringup/stations';
+import { resolveHub } from '#core/hub/hubDraft';
+import { hubPathsOf, planHub } from '#core/hub/hubPlan';
+import { linkDraft } from '#core/smalllink/linkDraft';
 import { catalogue, part } from './planFixture';
 import { flatProfile, QUAY } from './hubFixture';
 
@@ -114,5 +118,50 @@ describe('whether a small link is possible', () => {
 		);
 		expect(codes(answer)).toContain('rain');
 		expect(answer.rain!.percent).toBeGreaterThan(0.01);
+	});
+});
+
+describe('a possible link as a plan', () => {
+	const words = { names: { A: 'Boat shed', B: 'Cottage' }, downMbitS: 20, upMbitS: 10 };
+	const planned = (change: Partial<LinkQuestion> = {}): ReturnType<typeof planHub> => {
+		const put = { ...asked(800), ...change };
+		const draft = linkDraft(put, possibleLink(put), words);
+		const place = { name: 'Boat shed', ...put.places.A };
+		const resolved = resolveHub(draft, place, catalogue);
+		if (resolved.kind !== 'input') throw new Error(resolved.fields.join());
+		expect(isSmallLink(resolved.input)).toBe(true);
+		return planHub(resolved.input, hubPathsOf(resolved.input));
+	};
+
+	it('has the level, the rate and the aims that were answered', () => {
+		const answer = possibleLink(asked(800));
+		const { units, terminals, findings } = planned();
+		const { served } = terminals[0]!;
+		// A small radio steers nothing: straight at each other it loses nothing.
+		expect(served!.down.used.levelDbm).toBeCloseTo(answer.used!.levelDbm, 1);
+		expect(served!.down.rateMbitS).toBeCloseTo(answer.rateMbitS, 6);
+		expect(units[0]!.unit.headingDeg).toBeCloseTo(answer.bearingDeg.A, 1);
+		expect(findings.filter(({ severity }) => severity === 'error')).toEqual([]);
+	});
+
+	it('keeps what stands in the way, and the highest ground of a long profile', () => {
+		const long = asked(800);
+		const flat = long.profile!;
+		const many = 1500;
+		const at = 777;
+		const profile = {
+			...flat,
+			distancesM: Array.from(
+				{ length: many },
+				(_, i) => (i * flat.distancesM.at(-1)!) / (many - 1)
+			),
+			groundsAmslM: Array.from({ length: many }, (_, i) => (i === at ? 9 : 4))
+		};
+		const wooded = { ...long, profile, treesM: 3 };
+		const { terminals } = linkDraft(wooded, possibleLink(wooded), words);
+		expect(terminals[0]!.profile!.distancesM).toHaveLength(400);
+		expect(Math.max(...terminals[0]!.profile!.groundsAmslM)).toBe(9);
+		expect(terminals[0]!.profile!.distancesM.at(-1)).toBe(profile.distancesM.at(-1));
+		expect(terminals[0]!.obstacles.map(({ kind }) => kind)).toEqual(['trees']);
 	});
 });

@@ -1,6 +1,7 @@
 import { mountingOf, type HubInput } from '../hub/hubInput';
 import { inOrderOf, type OrderFact } from '../tower/buildOrder';
 import { complete, sentence, type BuildStep, type Draft } from '../tower/buildStep';
+import { POWER_WORDS } from '../tower/towerArithmetic';
 import { bearing, counted, measured, within } from '../tower/quantity';
 import { wrapBearingDeg } from '../units/angle';
 import { bearingText, numberText } from '../units/text';
@@ -338,7 +339,7 @@ function powerSteps({ kind, part, planned }: Station): Draft[] {
 			phase: 'power-up',
 			title: 'Power',
 			why: sheet
-				? `Takes ${numberText(sheet.consumptionW, 0)} W at ${numberText(sheet.supplyMinV, 0)} to ${numberText(sheet.power.maxV, 0)} V, by its ${sheet.power.port.toLowerCase()}. Read the plate of what feeds it.`
+				? `Takes ${numberText(sheet.consumptionW, 0)} W at ${numberText(sheet.supplyMinV, 0)} to ${numberText(sheet.power.maxV, 0)} V from a ${POWER_WORDS[sheet.power.kind]}, in this port: ${sheet.power.port.toLowerCase()}. Read the plate of what feeds it.`
 				: 'By what its sheet says; read the plate of what feeds it.',
 			lines: sheet ? [`Unconnected: ${sheet.power.unconnected}`] : [],
 			card: 'transmit',

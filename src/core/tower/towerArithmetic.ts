@@ -237,7 +237,8 @@ export function matchPower(
 	return { verdict: 'match', reason: 'Source and unit belong together.' };
 }
 
-const POWER_WORDS: Record<PowerSource['kind'], string> = {
+/** What feeds a unit, in words. */
+export const POWER_WORDS: Readonly<Record<PowerSource['kind'], string>> = {
 	dc: 'DC supply',
 	'poe-standard': 'standard Power over Ethernet',
 	'poe-passive': 'passive injector'

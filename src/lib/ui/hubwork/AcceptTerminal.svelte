@@ -115,10 +115,10 @@
 							{line.title}<span class="sr-only">, {line.verdict}</span></th
 						>
 						<td class="py-1 pr-3 max-sm:text-sm">
-							<span class="text-quiet sm:sr-only">Asked: </span>{line.asked}</td
+							<span class="text-quiet mr-1 sm:sr-only">Asked:</span>{line.asked}</td
 						>
 						<td class="py-1">
-							<span class="text-quiet text-sm sm:sr-only">Found: </span>{line.found}
+							<span class="text-quiet mr-1 text-sm sm:sr-only">Found:</span>{line.found}
 							{#if stands?.causes[line.key]}<span class="block text-sm"
 									>Cause: {stands.causes[line.key]}</span
 								>{/if}

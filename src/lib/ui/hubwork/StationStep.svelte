@@ -1,12 +1,8 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
 	import type { BuildStepState } from '#core/tower/buildState';
-	import { matchPower } from '#core/tower/towerArithmetic';
-	import { sourceOf, type TypedSource } from '../build/source';
-	import SourceFields from '../build/SourceFields.svelte';
 	import StepForm from '../build/StepForm.svelte';
-	import { Draft } from '../form/draft.svelte';
 	import type { LiveHub } from './liveHub.svelte';
+	import SourceSheet from './SourceSheet.svelte';
 
 	interface Props {
 		live: LiveHub;
@@ -17,28 +13,13 @@
 
 	let { live, station, state: own, ondone }: Props = $props();
 	const place = $derived(live.stepPlace(station));
-	const draft = untrack(
-		() =>
-			new Draft<TypedSource>(live.placeOf(station, `plates-${own.step.key}`), {
-				...{ kind: 'poe-passive', volts: '', watts: '' }
-			})
-	);
-	const source = $derived(sourceOf(draft.values));
-	const match = $derived(
-		source && own.step.gate?.kind === 'source'
-			? matchPower(source, own.step.gate.unit, own.step.gate.cableLengthM)
-			: undefined
-	);
+	let plates: ReturnType<typeof SourceSheet> | undefined = $state();
 </script>
 
-<StepForm {place} state={own} {ondone} onrecorded={() => draft.clear()}>
+<StepForm {place} state={own} {ondone} onrecorded={() => plates?.recorded()}>
 	{#snippet sheet(take)}
 		{#if own.step.gate?.kind === 'source'}
-			<SourceFields
-				bind:typed={draft.values}
-				{match}
-				ontyped={() => take({ source: sourceOf(draft.values) })}
-			/>
+			<SourceSheet {live} {station} step={own.step} {take} bind:this={plates} />
 		{/if}
 	{/snippet}
 </StepForm>

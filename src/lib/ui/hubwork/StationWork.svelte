@@ -100,7 +100,7 @@
 				>
 			{/if}
 		{/if}
-		{#if station.kind === 'terminal' && !inWork && at.stage !== 'look' && at.stage !== 'waits'}
+		{#if station.kind === 'terminal' && !current && (signed || at.stage === 'off' || at.stage === 'done')}
 			<AcceptTerminal {live} {at} {hubName} {signed} {maySign} {signerName} />
 		{/if}
 	</div>

@@ -3,7 +3,7 @@
 	import { resolve } from '$app/paths';
 	import { linkDraft } from '#core/smalllink/linkDraft';
 	import type { LinkAnswer, LinkQuestion } from '#core/smalllink/possibleLink';
-	import { callApi } from '../api';
+	import { ApiRefusal, callApi } from '../api';
 	import { Draft } from '../form/draft.svelte';
 	import Fold from '../form/Fold.svelte';
 	import KeptTyping from '../form/KeptTyping.svelte';
@@ -44,7 +44,7 @@
 	/** Where the server speaks of one of these fields. */
 	const SAID_AT: Readonly<Record<Key, readonly string[]>> = {
 		name: ['name'],
-		nameA: ['site.name', 'site.latitudeDeg', 'units.0.name'],
+		nameA: ['site.name', 'site.latitudeDeg', 'site.longitudeDeg', 'units.0.name'],
 		nameB: ['terminals.0.name'],
 		downMbitS: ['terminals.0.downMbitS'],
 		upMbitS: ['terminals.0.upMbitS']
@@ -53,12 +53,18 @@
 		(tried ? own[key] : undefined) ??
 		SAID_AT[key].map((field) => saving.errorAt(field)).find((message) => message !== undefined);
 
+	/** What is refused of the site is said at its own fields, not at those of the link. */
+	function ofSite(error: unknown): never {
+		if (!(error instanceof ApiRefusal)) throw error;
+		const fields = error.fields.map(({ field, message }) => ({ field: `site.${field}`, message }));
+		throw new ApiRefusal(error.status, error.code, error.message, fields);
+	}
 	async function siteAt(): Promise<string> {
 		const { latitudeDeg, longitudeDeg, groundAmslM } = question.places.A;
 		const site = { name: draft.values.nameA.trim(), latitudeDeg, longitudeDeg, groundAmslM };
 		const of = JSON.stringify(site);
 		if (draft.values.siteId && draft.values.siteOf === of) return draft.values.siteId;
-		const { id } = await callApi<{ id: string }>('POST', '/sites', site);
+		const { id } = await callApi<{ id: string }>('POST', '/sites', site).catch(ofSite);
 		draft.values.siteId = id;
 		draft.values.siteOf = of;
 		return id;
