@@ -74,6 +74,19 @@ const SHOTS = [
 			}
 		}
 	],
+	[
+		'hub-board',
+		'crew-a',
+		DESK,
+		() => '/hubs',
+		{
+			act: async (page) => {
+				await page.getByRole('link', { name: /Oar Haven harbour/ }).click();
+				await page.getByRole('link', { name: 'The work at this hub' }).click();
+				await page.getByText('This hub is on this device.').waitFor();
+			}
+		}
+	],
 	['sites', 'planner', DESK, () => '/sites'],
 	[
 		'plan-desk',

@@ -107,6 +107,20 @@ for (const size of SIZES) {
 		await page.getByTestId('terminal-list').getByRole('button').first().click();
 		await expect(page.getByLabel('What is chosen')).toContainText('Free space');
 		await expectSound(page, 'a terminal of a hub');
+		const work = `/hubs/${hubs[0]!.id}/work`;
+		await open(page, work);
+		await expect(page.getByTestId('board-verdict')).toContainText('terminals linked');
+		await expectSound(page, 'the work at a hub');
+		for (const [name, seen] of [
+			['Sector 2', 'step'],
+			['Fish hall', 'link-trouble'],
+			['Sail maker', 'terminal-acceptance']
+		] as const) {
+			await open(page, work);
+			await page.locator('[data-station]').filter({ hasText: name }).click();
+			await expect(page.getByTestId(seen)).toBeVisible();
+			await expectSound(page, `${name} at a hub`);
+		}
 		const open1 = await hopIdOf(page, 'Hollow Ness to Kelp Head');
 		for (const view of ['issue', 'people']) {
 			await open(page, `/hops/${open1}/a/prepare?view=${view}`);

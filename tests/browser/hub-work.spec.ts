@@ -248,3 +248,38 @@ test('a small link goes from “is it possible” to its acceptance, on a phone'
 	await open(page, `/hubs/${hubId}/work`);
 	await expect(page.getByTestId('board-verdict')).toContainText(/1\s+accepted/);
 });
+
+test('a crew works at a hub without connection: nothing is lost, and all of it is sent once', async ({
+	browser
+}) => {
+	const { page: planner } = await person(browser, 'planner');
+	const { page, context } = await person(browser, 'crew-a', PHONE);
+	const hubId = await practiceHub(planner, { 'Net loft': '', 'Ice house': '' });
+	await open(page, `/hubs/${hubId}/work`);
+	const state = page.getByTestId('record-state');
+	await expect(state).toContainText('This hub is on this device.', { timeout: 60_000 });
+	await context.setOffline(true);
+	await page.reload();
+	await page.waitForSelector('html[data-alive]');
+	await expect(state).toContainText('No connection');
+	// A station that was never opened is there, too.
+	await page.getByRole('link', { name: /Ice house/ }).click();
+	for (let i = 0; i < 3; i++) await doStationStep(page);
+	await page.close();
+	const second = await context.newPage();
+	await open(second, `/hubs/${hubId}/work?at=t2`);
+	await expect(second.getByTestId('station-stage')).toContainText('3 of 14 steps');
+	await expect(second.getByTestId('record-state')).toContainText(/4\s+records wait/);
+	await context.setOffline(false);
+	await expect(second.getByTestId('record-state')).toContainText('all sent', { timeout: 60_000 });
+	await doStationStep(second);
+	const { records } = await api<{ records: { id: string; kind: string; station: string }[] }>(
+		...([second, 'GET', `/hubs/${hubId}/records`] as const)
+	);
+	// The card before the climb, three steps without connection, one with it.
+	expect(records.map(({ kind, station }) => `${station} ${kind}`).sort()).toEqual([
+		...Array.from({ length: 4 }, () => 't2 build-step'),
+		't2 stop-card'
+	]);
+	expect(new Set(records.map(({ id }) => id)).size).toBe(5);
+});

@@ -335,8 +335,7 @@ describe('the stand-in of a hub', () => {
 });
 
 describe('the acceptance of a terminal', () => {
-	const judged = (feed: HubFeed): TerminalJudgement =>
-		judgeTerminalOf(feed.all(), LOFT)!;
+	const judged = (feed: HubFeed): TerminalJudgement => judgeTerminalOf(feed.all(), LOFT)!;
 	const line = (feed: HubFeed, key: string): TerminalLine | undefined =>
 		judged(feed).lines.find((one) => one.key === key);
 

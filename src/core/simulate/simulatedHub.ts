@@ -269,7 +269,9 @@ const PARABOLA_DB = 12;
 /** The same with a station set as the plan has it, whatever was recorded of where it looks. */
 function straightened(truth: Truth, { id }: Station): Truth {
 	const own = stationState(truth.state, id);
-	const { 'station-heading': _, ...steps } = own.steps;
+	const steps = Object.fromEntries(
+		Object.entries(own.steps).filter(([key]) => key !== 'station-heading')
+	);
 	const stations = { ...truth.state.stations, [id]: { ...own, steps, pointings: [] } };
 	return { ...truth, state: { ...truth.state, stations } };
 }

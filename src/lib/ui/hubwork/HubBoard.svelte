@@ -76,7 +76,7 @@
 	</div>
 	<div class="grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
 		{#if !link}
-			<div class="lg:order-last">
+			<div class="order-last">
 				<HubAbove
 					plan={live.work.plan}
 					hub={live.work.hub.place}
