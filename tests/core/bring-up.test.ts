@@ -3,6 +3,7 @@ import { advancedHub, EMPTY_HUB_STATE } from '#core/bringup/foldHub';
 import { linkSightsOf, linkTroubleOf } from '#core/bringup/bringUp';
 import { HUB_RECORD_KINDS, sayHubRecord } from '#core/bringup/hubRecords';
 import {
+	acceptanceStands,
 	judgeTerminalOf,
 	type TerminalJudgement,
 	type TerminalLine
@@ -345,6 +346,21 @@ describe('the acceptance of a terminal', () => {
 		expect(line(feed, 'unit-steps')).toMatchObject({ verdict: 'open' });
 		feed.step('u1', 'station-cover');
 		expect(judged(feed)).toMatchObject({ verdict: 'good', unit: 'Sector 1', overrides: [] });
+	});
+
+	it('stands while every line asks and finds the same', () => {
+		const feed = linked().step(LOFT, 'station-cover').step('u1', 'station-cover');
+		const signed = judged(feed);
+		expect(acceptanceStands(signed, judged(feed))).toBe(true);
+		feed.add('u1', 'note', { text: 'Ladder left here' });
+		expect(acceptanceStands(signed, judged(feed))).toBe(true);
+		feed.add(LOFT, 'step-reopened', { step: 'station-earth', reason: 'Loose' });
+		expect(acceptanceStands(signed, judged(feed))).toBe(false);
+		feed.step(LOFT, 'station-earth');
+		expect(acceptanceStands(signed, judged(feed))).toBe(true);
+		feed.add('u1', 'link-remedy', { cause: 'unit-off' });
+		expect(acceptanceStands(signed, judged(feed))).toBe(false);
+		expect(acceptanceStands(signed, undefined)).toBe(false);
 	});
 
 	it('says what is short of plan and promise', () => {

@@ -379,12 +379,24 @@ describe('the acceptance of a terminal', () => {
 		expect((await sign(id, lastSeq + 3, { causes })).status).toBe(201);
 	});
 
-	it('of one terminal does not wait for what goes on at others', async () => {
+	it('stands until what was signed for changes, whatever else is recorded or planned at the hub', async () => {
 		const { id, lastSeq } = await ready();
-		// A planner adds a terminal, and the plan is issued anew; its crew records there meanwhile.
 		expect((await sign(id, lastSeq)).status).toBe(201);
-		await keep(id, 't1', 'note', { text: 'Owner moved the mast' });
-		const again = await sign(id, lastSeq + 1);
-		expect([again.status, again.body.number]).toEqual([201, 2]);
+		await keep(id, 't1', 'note', { text: 'Owner asks for a call' });
+		await keep(id, 'u1', 'note', { text: 'Ladder left here' });
+		expect(said(await sign(id, lastSeq + 2)).slice(0, 2)).toEqual([409, 'terminal-accepted']);
+		// One more terminal is planned: nothing of the first changes.
+		const { body } = await call<Hub>(planner, 'GET', `/hubs/${id}`);
+		const [first] = body.plan.terminals;
+		const more = { ...first!, id: 't2', name: 'Ice house', heightAglM: 9 };
+		await call(planner, 'PUT', `/hubs/${id}`, {
+			...{ name: body.name, siteId: body.site.id, ...body.plan, version: body.version },
+			terminals: [first, more]
+		});
+		expect((await issue({ id, version: body.version + 1 })).body.number).toBe(2);
+		expect(said(await sign(id, lastSeq + 2)).slice(0, 2)).toEqual([409, 'terminal-accepted']);
+		await look(id, 't1', 'page');
+		const again = await sign(id, lastSeq + 3);
+		expect([again.status, again.body.number, again.body.revisionNumber]).toEqual([201, 2, 2]);
 	});
 });

@@ -36,6 +36,25 @@ export function judgeTerminalOf(
 	return progress && judgeTerminal(progress, unit ?? null);
 }
 
+/**
+ * Whether what was signed for is what stands: every line asks and finds the same. A later plan that changes nothing
+ * of this terminal, or a note at its unit, leaves an acceptance as it is.
+ *
+ * @param signed the judgement that was signed
+ * @param now the same terminal as it is judged now; undefined where the plan has none of it any more
+ */
+export function acceptanceStands(
+	signed: TerminalJudgement,
+	now: TerminalJudgement | undefined
+): boolean {
+	const said = ({ unit, lines }: TerminalJudgement): string =>
+		JSON.stringify([
+			unit,
+			lines.map(({ key, asked, found, verdict }) => [key, asked, found, verdict])
+		]);
+	return now !== undefined && said(signed) === said(now);
+}
+
 /** What a rate is short of a promise and is not for the eye of a page, share. */
 const RATE_ROUNDING = 0.005;
 

@@ -1,5 +1,9 @@
 import { progressOf } from '#core/bringup/bringUp';
-import { judgeTerminalOf, type TerminalJudgement } from '#core/bringup/judgeTerminal';
+import {
+	acceptanceStands,
+	judgeTerminalOf,
+	type TerminalJudgement
+} from '#core/bringup/judgeTerminal';
 import { requireMay, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
 import { inTransaction } from '../db/transaction';
@@ -72,9 +76,7 @@ export async function acceptTerminal(
 			requireSignable(judgement, causes);
 			const earlier = (await acceptancesOfHub(hubId)).filter((one) => one.terminal === terminal);
 			const last = earlier.at(-1);
-			if (last?.lastSeq === judgement.lastSeq && last.revisionNumber === revision.number) {
-				throw refusal('terminal-accepted');
-			}
+			if (last && acceptanceStands(last.judgement, judgement)) throw refusal('terminal-accepted');
 			await insertTerminalAcceptance(
 				{
 					...{ id: request.id, hubId, terminal, revisionId: revision.id },

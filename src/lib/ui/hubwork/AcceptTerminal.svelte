@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
 	import { untrack } from 'svelte';
-	import { judgeTerminalOf } from '#core/bringup/judgeTerminal';
+	import { acceptanceStands, judgeTerminalOf } from '#core/bringup/judgeTerminal';
 	import type { StationProgress } from '#core/bringup/bringUp';
 	import { callApi } from '../api';
 	import { Draft } from '../form/draft.svelte';
@@ -28,14 +28,7 @@
 
 	let { live, at, hubName, signed, maySign, signerName }: Props = $props();
 	const now = $derived(judgeTerminalOf(live.stations, at.station.id));
-	const stands = $derived(
-		signed &&
-			at.own.lastSeq <= signed.lastSeq &&
-			signed.judgement.lastSeq === now?.lastSeq &&
-			signed.revisionNumber === live.revisionNumber
-			? signed
-			: undefined
-	);
+	const stands = $derived(signed && acceptanceStands(signed.judgement, now) ? signed : undefined);
 	const judgement = $derived(stands?.judgement ?? now);
 	const draft = untrack(
 		() =>

@@ -2,6 +2,7 @@
 	import { goto } from '$app/navigation';
 	import { resolve } from '$app/paths';
 	import type { StationProgress } from '#core/bringup/bringUp';
+	import { acceptanceStands, judgeTerminalOf } from '#core/bringup/judgeTerminal';
 	import { isSmallLink } from '#core/bringup/stations';
 	import HubAbove from '../hub/HubAbove.svelte';
 	import type { LiveHub } from './liveHub.svelte';
@@ -47,10 +48,12 @@
 		one.station.kind === 'terminal' && !link
 			? `${live.work.plan.terminals.findIndex(({ terminal }) => terminal.id === one.station.id) + 1} `
 			: '';
-	/** An acceptance of a terminal at which something was recorded since does not stand any more. */
+	/** An acceptance stands as long as what was signed for does. */
 	const standing = (one: StationProgress): SignedTerminal | undefined => {
 		const signed = accepted.get(one.station.id);
-		return signed && one.own.lastSeq <= signed.lastSeq ? signed : undefined;
+		if (!signed) return undefined;
+		const now = judgeTerminalOf(live.stations, one.station.id);
+		return acceptanceStands(signed.judgement, now) ? signed : undefined;
 	};
 	/** What somebody who comes here does first: a unit that is not up, then a terminal that is not done. */
 	const next = $derived(
