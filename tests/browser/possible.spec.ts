@@ -48,4 +48,13 @@ test('whether a link is possible is answered plainly on a phone: yes, no and why
 	await page.waitForSelector('html[data-alive]');
 	await expect(page.getByLabel('Height at A')).toHaveValue('30');
 	await expect(answer.getByRole('heading')).toHaveText('Yes');
+
+	// A place picked on the map comes with the address; the other stays as it was typed.
+	const other = typed(directGeodesic(quay!, 35, 450));
+	await page.getByRole('link', { name: 'Pick on the map' }).click();
+	await page.waitForURL(/\/map/);
+	await open(page, `/possible?b=${other.replace(' ', '')}`);
+	await expect(page.getByLabel('Place B')).toHaveValue(other);
+	await expect(page.getByLabel('Place A')).toHaveValue(typed(quay!));
+	await expect(answer).toContainText('0.45 km');
 });

@@ -57,6 +57,21 @@ describe('a hub', () => {
 		expect([again.status, fieldsOf(again)]).toEqual([409, ['name']]);
 	});
 
+	it('lies on the map at its site, with how many terminals it has', async () => {
+		const { body: hub } = await call<Hub>(planner, 'POST', '/hubs', typed());
+		const { latitudeDeg, longitudeDeg } = hub.site;
+		const view = new URLSearchParams({
+			west: String(longitudeDeg - 1e-5),
+			east: String(longitudeDeg + 1e-5),
+			south: String(latitudeDeg - 1e-5),
+			north: String(latitudeDeg + 1e-5)
+		});
+		const { body } = await call<{ hubs: object[] }>(crew, 'GET', `/map?${view}`);
+		expect(body.hubs).toContainEqual({
+			...{ id: hub.id, name: hub.name, latitudeDeg, longitudeDeg, terminals: 1 }
+		});
+	});
+
 	it('is found by a word of its name or of its site', async () => {
 		const name = `Basin ${randomUUID().slice(0, 8)}`;
 		await call(planner, 'POST', '/hubs', typed({ name }));

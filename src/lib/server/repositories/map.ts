@@ -17,6 +17,15 @@ export interface MapHop {
 	to: [number, number];
 }
 
+/** A hub at its site. */
+export interface MapHub {
+	id: string;
+	name: string;
+	latitudeDeg: number;
+	longitudeDeg: number;
+	terminals: number;
+}
+
 /** Sites of one cell of the map: where they are on the average, and how many. */
 export interface SiteGroup {
 	latitudeDeg: number;
@@ -84,6 +93,17 @@ export function siteGroupsIn(view: MapView, cells: number): Promise<SiteGroup[]>
 
 /** A view without height or width still has cells. */
 const LEAST_STEP_DEG = 1e-6;
+
+/** Hubs at one of the sites, by name. */
+export function hubsAt(ids: readonly string[], limit: number): Promise<MapHub[]> {
+	if (ids.length === 0) return Promise.resolve([]);
+	return select(
+		`SELECT h.id, h.name, s.latitude_deg AS latitudeDeg, s.longitude_deg AS longitudeDeg,
+			h.terminal_count AS terminals
+		FROM hubs h JOIN sites s ON s.id = h.site_id WHERE h.site_id IN (?) ORDER BY h.name LIMIT ?`,
+		[ids, limit]
+	);
+}
 
 /** Hops that somebody sees with an end at one of the sites. */
 export async function hopsAt(

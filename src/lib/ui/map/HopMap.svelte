@@ -47,6 +47,15 @@
 		}))
 	});
 
+	const hubs = (content: MapContent): FeatureCollection => ({
+		type: 'FeatureCollection',
+		features: content.hubs.map(({ longitudeDeg, latitudeDeg }) => ({
+			type: 'Feature',
+			properties: {},
+			geometry: { type: 'Point', coordinates: [longitudeDeg, latitudeDeg] }
+		}))
+	});
+
 	/** Across the antimeridian a line goes on beyond 180°, not once round the earth. */
 	function shortWay(from: [number, number], to: [number, number]): [number, number][] {
 		const turn = 360 * Math.round((to[0] - from[0]) / 360);
@@ -80,6 +89,7 @@
 			failed = false;
 			(present.getSource('hops') as GeoJSONSource | undefined)?.setData(lines(content));
 			(present.getSource('sites') as GeoJSONSource | undefined)?.setData(points(content));
+			(present.getSource('hubs') as GeoJSONSource | undefined)?.setData(hubs(content));
 			await showNames(content);
 			oncontent(content);
 		} catch {
@@ -143,7 +153,8 @@
 								])
 							),
 							hops: { type: 'geojson', data: { type: 'FeatureCollection', features: [] } },
-							sites: { type: 'geojson', data: { type: 'FeatureCollection', features: [] } }
+							sites: { type: 'geojson', data: { type: 'FeatureCollection', features: [] } },
+							hubs: { type: 'geojson', data: { type: 'FeatureCollection', features: [] } }
 						},
 						layers: [
 							{ id: 'sea', type: 'background', paint: { 'background-color': colour('--well-1') } },
@@ -166,6 +177,17 @@
 										['literal', [1]],
 										['literal', [3, 2]]
 									]
+								}
+							},
+							{
+								id: 'hubs',
+								type: 'circle',
+								source: 'hubs',
+								paint: {
+									'circle-radius': 11,
+									'circle-color': 'transparent',
+									'circle-stroke-color': colour('--ink'),
+									'circle-stroke-width': 2
 								}
 							},
 							{
@@ -243,7 +265,7 @@
 			{#if failed}<span class="trouble"
 					>▲ The map cannot be shown or loaded just now; the lists beside it stay usable.</span
 				>
-			{:else}Solid lines are accepted hops. {onhop
+			{:else}Solid lines are accepted hops, a ring about a site is a hub. {onhop
 					? 'Click a hop to open it, the ground to pick a place.'
 					: 'Click to pick a place.'}{/if}
 		</p>

@@ -9,6 +9,13 @@ export interface MapContent {
 		from: [number, number];
 		to: [number, number];
 	}[];
+	hubs: {
+		id: string;
+		name: string;
+		latitudeDeg: number;
+		longitudeDeg: number;
+		terminals: number;
+	}[];
 	/** Null where there are too many to show. */
 	hopCount: number | null;
 	siteCount: number;

@@ -1,4 +1,7 @@
 <script lang="ts">
+	import { onMount } from 'svelte';
+	import { resolve } from '$app/paths';
+	import { page } from '$app/state';
 	import type { TerminalPart } from '#core/catalogue/parts';
 	import { typedPlace } from '#core/geodesy/typedPlace';
 	import type { SampledProfile, TerrainProfile } from '#core/path/samplePath';
@@ -23,6 +26,13 @@
 		...{ a: '', b: '', heightA: '6', heightB: '6' },
 		...{ radio: '', widthMhz: '', eirpDbm: '', treesM: '0' },
 		...{ inTheWay: '', inTheWayM: '', rainMmH: '30', targetPercent: '99.9', reserveDb: '10' }
+	});
+	// A place that was picked on the map comes in the address; the other one stays as it was typed.
+	onMount(() => {
+		for (const key of ['a', 'b'] as const) {
+			const picked = page.url.searchParams.get(key);
+			if (picked && typedPlace(picked)) draft.values[key] = picked.replace(',', ', ');
+		}
 	});
 	const usable = $derived(radios.filter(({ retired }) => !retired));
 	const part = $derived(usable.find(({ code }) => code === draft.values.radio) ?? usable[0]);
@@ -179,6 +189,9 @@
 			bind:value={draft.values.b}
 			error={problems.b}
 		/>
+		<a class="inline-flex min-h-11 items-center self-start text-sm underline" href={resolve('/map')}
+			>Pick on the map</a
+		>
 		<div class="grid grid-cols-2 gap-4">
 			<TextField
 				label="Height at A"

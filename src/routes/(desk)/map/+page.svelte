@@ -78,6 +78,16 @@
 						)}&longitude={picked.longitudeDeg.toFixed(6)}">Add a site here</a
 					>
 				{/if}
+				<span class="mt-1 flex flex-wrap gap-x-4 text-sm">
+					{#each ['a', 'b'] as const as place (place)}
+						<a
+							class="inline-flex min-h-11 items-center"
+							href="{resolve('/possible')}?{place}={picked.latitudeDeg.toFixed(
+								6
+							)},{picked.longitudeDeg.toFixed(6)}">Place {place.toUpperCase()} of a possible link</a
+						>
+					{/each}
+				</span>
 			</p>
 		{/if}
 		<section aria-labelledby="hops-here">
@@ -93,6 +103,24 @@
 				{/each}
 			</ul>
 		</section>
+		{#if content?.hubs.length}
+			<section aria-labelledby="hubs-here">
+				<h2 id="hubs-here">Hubs in view</h2>
+				<ul>
+					{#each content.hubs as hub (hub.id)}
+						<li class="border-line flex items-center justify-between gap-2 border-b">
+							<a
+								class="flex min-h-11 items-center py-1"
+								href={resolve('/(desk)/hubs/[hubId]', { hubId: hub.id })}>{hub.name}</a
+							>
+							<span class="num text-quiet text-sm"
+								>{hub.terminals} {hub.terminals === 1 ? 'terminal' : 'terminals'}</span
+							>
+						</li>
+					{/each}
+				</ul>
+			</section>
+		{/if}
 		<section aria-labelledby="sites-here">
 			<h2 id="sites-here">
 				Sites in view <span class="num text-quiet text-base font-normal"
