@@ -8,10 +8,11 @@ import {
 	type TerminalJudgement,
 	type TerminalLine
 } from '#core/bringup/judgeTerminal';
+import { refusedHubRecord } from '#core/bringup/hubRules';
 import { LINK_CAUSE_NAMES, linkShares, type LinkCause } from '#core/bringup/linkCauses';
 import { isSmallLink } from '#core/bringup/stations';
 import { STATION_ORDER, stationSteps } from '#core/bringup/stationSteps';
-import { lampOf, pageOf, testOutcome, truthOf } from '#core/simulate/simulatedHub';
+import { lampOf, pageOf, pointingOf, testOutcome, truthOf } from '#core/simulate/simulatedHub';
 import { refusedStep, type StepRefusal } from '#core/tower/judgeStep';
 import type { Quantity } from '#core/tower/quantity';
 import { harbour, hubTerminal, hubUnit } from './hubFixture';
@@ -156,6 +157,29 @@ describe('bringing a hub up', () => {
 		}
 	});
 
+	it('a weak lamp is not as planned, whatever its level; a pointing asks for lamp and level anew', () => {
+		const weak = linked().add(LOFT, 'lamp', { state: 'weak', source: 'hand' });
+		expect(weak.at(LOFT).stage).toBe('off');
+		expect(linkTroubleOf(weak.all(), weak.at(LOFT))).not.toBeNull();
+		const turned = linked().add(LOFT, 'pointing', {
+			...{ headingDeg: 250, levelDbm: null, source: 'hand' }
+		});
+		expect(turned.at(LOFT)).toMatchObject({ lamp: null, level: null, stage: 'look' });
+	});
+
+	it('takes no record of a station that the plan has not, nor of a link at a unit', () => {
+		const { state } = linked();
+		const refused = (station: string, kind: 'note' | 'link-test'): string | undefined =>
+			refusedHubRecord(work, state, {
+				...{ station, kind, recordedAt: '2026-05-04T10:00:00.000Z' },
+				payload: kind === 'note' ? { text: 'x' } : { test: 'raining', value: 'no', source: 'hand' }
+			})?.code;
+		expect(refused('t-Elsewhere', 'note')).toBe('no-such-station');
+		expect(refused('u1', 'link-test')).toBe('not-at-a-unit');
+		expect(refused(LOFT, 'link-test')).toBeUndefined();
+		expect(refused('u1', 'note')).toBeUndefined();
+	});
+
 	it('folds the same at once and in parts, and leaves what it began with', () => {
 		const { records, state } = linked();
 		for (const cut of [1, 7, records.length - 1]) {
@@ -225,6 +249,16 @@ describe('why a terminal does not link', () => {
 		const neither = searching().built(ICE).add(ICE, 'lamp', { state: 'searching', source: 'hand' });
 		expect(share(others, 'unit-off')).toBeLessThan(share(searching(), 'unit-off') / 2);
 		expect(share(neither, 'unit-off')).toBeGreaterThan(2 * share(searching(), 'unit-off'));
+	});
+
+	it('those of another unit say nothing of it', () => {
+		const feed = searching();
+		const before = linkSightsOf(feed.all(), feed.at(LOFT))!.others;
+		feed.built('u2').add('u2', 'lamp', { state: 'searching', source: 'hand' });
+		feed.built(SHED).add(SHED, 'lamp', LINKED);
+		expect(linkSightsOf(feed.all(), feed.at(LOFT))!.others).toEqual(before);
+		feed.built(ICE).add(ICE, 'lamp', LINKED);
+		expect(linkSightsOf(feed.all(), feed.at(LOFT))!.others).toEqual({ linked: 1, not: 0 });
 	});
 
 	it('what was set right is unlikely to be there still, and asks for the lamp again', () => {
@@ -326,6 +360,17 @@ describe('the stand-in of a hub', () => {
 		expect(lampOf(truthOf(work, feed.state, none), station)).toBe('linked');
 	});
 
+	it('holds on weakly where what stands in the way leaves enough', () => {
+		const near = workOf(
+			twoSectors({ terminals: [hubTerminal({ name: 'Crane', bearingDeg: 90, distanceM: 12 })] })
+		);
+		const feed = new HubFeed(near).built('u1').built('t-Crane');
+		const crane = near.stations.find(({ id }) => id === 't-Crane')!;
+		const planted = [{ terminal: 't-Crane', cause: 'rain' as const }];
+		expect(lampOf(truthOf(near, feed.state, { seed: 1, planted }), crane)).toBe('weak');
+		expect(lampOf(truthOf(near, feed.state, none), crane)).toBe('linked');
+	});
+
 	it('a source that does not fit leaves it dark', () => {
 		const feed = new HubFeed(work).built('u1').built(LOFT);
 		feed.step(LOFT, 'station-power', {
@@ -416,6 +461,22 @@ describe('a link of two small radios', () => {
 		expect(isSmallLink(work.hub)).toBe(false);
 		expect(link.plan.terminals[0]!.served).not.toBeNull();
 		expect(link.plan.units[0]!.airTimeThere).toBe(1);
+	});
+
+	it('shows more bars the nearer its beam is to the other end, and none where nothing comes', () => {
+		const feed = new HubFeed(link).built('u1').built('t-House');
+		const [, end] = link.stations;
+		const plannedDeg = end!.aim.headingDeg;
+		const shown = (offDeg: number): number =>
+			pointingOf(truthOf(link, feed.state, { seed: 5, planted: [] }), end!, plannedDeg + offDeg)
+				.step ?? 0;
+		expect(shown(0)).toBe(4);
+		expect(shown(11)).toBeLessThan(shown(0));
+		expect(shown(-11)).toBe(shown(11));
+		const off = new HubFeed(link).built('t-House');
+		expect(
+			pointingOf(truthOf(link, off.state, { seed: 5, planted: [] }), end!, plannedDeg)
+		).toEqual({ headingDeg: plannedDeg, levelDbm: null });
 	});
 
 	it('has the steps of its kit, its warning of the injector among them', () => {
