@@ -265,7 +265,7 @@
 						!draft.values.terminals.length}
 					onclick={() => askFor('aims')}>{reader?.busy ? 'Aiming …' : 'Aim the units'}</button
 				>
-				<button class="btn btn-main" disabled={saving.busy}
+				<button class="btn {!hub || draft.changed ? 'btn-main' : ''}" disabled={saving.busy}
 					>{saving.busy ? 'Saving …' : hub ? 'Save' : 'Save the new hub'}</button
 				>
 			</div>

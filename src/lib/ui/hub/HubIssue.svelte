@@ -49,7 +49,7 @@
 		<a class="btn" href={resolve('/hubs/[hubId]/work', { hubId: hub.id })}>The work at this hub</a>
 	{/if}
 	{#if mayEdit && (!issued || issued.changedSince)}
-		<button class="btn" disabled={saving.busy}
+		<button class="btn btn-main" disabled={saving.busy}
 			>{saving.busy
 				? 'Issuing …'
 				: issued

@@ -73,8 +73,9 @@
 		<div>
 			<h2 id="accept-title">{stands ? 'Accepted' : 'Planned against found'}</h2>
 			<p class="text-quiet text-sm">
-				{at.station.name}{judgement.unit ? `, served by ${judgement.unit}` : ''}, {hubName}; plan
-				revision {stands?.revisionNumber ?? live.revisionNumber}{stands
+				{at.station.name}, {at.station.part.code}{judgement.unit
+					? `, served by ${judgement.unit}`
+					: ''}, {hubName}; plan revision {stands?.revisionNumber ?? live.revisionNumber}{stands
 					? `. Signed by ${stands.signature.name}, ${moment(stands.signedAt)}. Frozen.`
 					: '.'}
 			</p>

@@ -41,7 +41,7 @@
 	let kept = $state(false);
 	onMount(() => {
 		if (!canKeep()) return;
-		const key = `${data.hub.id}/work/${data.revision?.id ?? 'none'}/${data.acceptances.length}`;
+		const key = `${data.hub.id}/board/${data.revision?.id ?? 'none'}/${data.acceptances.length}`;
 		const stop = onKept((known) => {
 			if (known !== key) return;
 			kept = true;
