@@ -303,3 +303,30 @@ describe('a power source and an indoor unit of a plan', () => {
 		expect(planned({ indoorUnit: unit, powerSource: weak })).toContain('indoor-supply');
 	});
 });
+
+describe('how what steers its beam is put up, of every part there is', () => {
+	const steered = [...catalogue.hubUnits, ...catalogue.terminals];
+
+	it.each(steered.map((one) => [one.code, one] as const))(
+		'%s',
+		(_, { installation, mountings }) => {
+			const { display, glands, power, supplyMinV, lamps, contents } = installation!;
+			// Bars come one by one as it gets stronger; an insert begins where the one before it ends.
+			for (const [lower, higher] of display
+				.slice(1)
+				.map((step, i) => [display[i]!, step] as const)) {
+				expect(higher.fromDbm).toBeGreaterThan(lower.fromDbm);
+			}
+			for (const { fromMm, toMm } of glands) expect(toMm).toBeGreaterThan(fromMm);
+			expect(supplyMinV).toBeLessThan(power.maxV);
+			expect(lamps.map(({ state }) => state)).toEqual(
+				expect.arrayContaining(['starting', 'searching', 'linked'])
+			);
+			expect(new Set(lamps.map(({ shows }) => shows)).size).toBe(lamps.length);
+			expect(contents.length).toBeGreaterThan(1);
+			for (const { how, poleFromMm, poleToMm } of mountings) {
+				expect(how === 'wall' || poleToMm > poleFromMm).toBe(true);
+			}
+		}
+	);
+});

@@ -312,6 +312,61 @@ describe('a hub for practice', () => {
 	});
 });
 
+describe('what is issued, recorded and signed of a hub', () => {
+	it.each(['hub_revisions', 'hub_records', 'hub_acceptances'])(
+		'in %s is neither changed nor deleted, not even by who owns the database',
+		async (table) => {
+			const { id } = await newHub(planner);
+			await keep(id, 't1', 'note', { text: 'x' });
+			if (table === 'hub_acceptances') {
+				await asOwner(
+					`INSERT INTO hub_acceptances SELECT UUID(), r.hub_id, 't1', 1, r.id, 0, '{}', '{}', '{}',
+						r.issued_by, NOW(3), REPEAT('0', 64) FROM hub_revisions r WHERE r.hub_id = '${id}'`
+				);
+			}
+			for (const change of ['UPDATE %s SET id = id', 'DELETE FROM %s']) {
+				const sql = `${change.replace('%s', table)} WHERE hub_id = '${id}'`;
+				await expect(asOwner(sql)).rejects.toThrow('append-only');
+			}
+		}
+	);
+});
+
+describe('a link of two small radios', () => {
+	it('is pointed by what its display shows, step by step, and a heading is asked for', async () => {
+		const { id, version } = await newHub(planner, { issue: false });
+		const { body } = await call<Hub>(planner, 'GET', `/hubs/${id}`);
+		const small = { partCode: 'SL-58-D', how: 'pole' };
+		const [unit] = body.plan.units;
+		const [terminal] = body.plan.terminals;
+		const changed = await call(planner, 'PUT', `/hubs/${id}`, {
+			...{ name: body.name, siteId: body.site.id, ...body.plan, version },
+			// Weak enough that not every bar is lit anyway.
+			...{ channelWidthMhz: 40, eirpLimitDbm: 16 },
+			units: [{ ...unit, ...small, frequencyGhz: 5.8, heightAglM: 12 }],
+			terminals: [{ ...terminal, ...small, groundAmslM: 100, heightAglM: 12 }]
+		});
+		expect(changed.status).toBe(200);
+		await call(planner, 'PUT', `/hubs/${id}/practice`, { practice: true });
+		expect((await issue({ id, version: version + 1 })).status).toBe(201);
+		await build(id, 'u1');
+		await build(id, 't1');
+		const without = await look(id, 't1', 'pointing');
+		expect([without.status, fieldsOf(without)]).toEqual([422, ['headingDeg']]);
+		const planned = (await workOf(id)).stations[1]!.aim.headingDeg;
+		const shownAt = async (offDeg: number): Promise<number> => {
+			const headingDeg = Math.round((planned + offDeg) * 10) / 10;
+			expect((await look(id, 't1', 'pointing', { headingDeg })).status).toBe(200);
+			const { payload } = (await recordsOf(id)).at(-1)!;
+			expect(payload).toMatchObject({ headingDeg, source: 'simulated', levelDbm: null });
+			return (payload as HubRecordPayloads['pointing']).step ?? 0;
+		};
+		const straight = await shownAt(0);
+		expect(straight).toBeGreaterThan(0);
+		expect(await shownAt(14)).toBeLessThan(straight);
+	});
+});
+
 describe('the acceptance of a terminal', () => {
 	const signature = { name: 'A. Signer', method: 'typed' };
 	const sign = (
