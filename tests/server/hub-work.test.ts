@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { beforeAll, describe, expect, it, onTestFinished, vi } from 'vitest';
 import type { HubRecord, HubRecordKind, HubRecordPayloads } from '#core/bringup/hubRecords';
 import { hubWorkOf, type HubWork } from '#core/bringup/bringUp';
+import { verifyDatabase } from '$lib/server/commands/verify';
 import type { TerminalAcceptance } from '$lib/server/services/hubAcceptance';
 import type { Hub } from '$lib/server/services/hubs';
 import { hubFeeds, type HubRevision } from '$lib/server/services/hubWork';
@@ -250,6 +251,20 @@ describe('records of a hub', () => {
 			FOR EACH ROW SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'hub_records is append-only'`
 		);
 		expect((await check()).body.problems[0]).toContain('Entry 2');
+		// The command that looks through the database says it, too.
+		const lines: string[] = [];
+		expect(await verifyDatabase((line) => lines.push(line))).toBeGreaterThan(0);
+		expect(lines.join('\n')).toMatch(new RegExp(`${id}\\): Entry 2 is not as it was recorded`));
+		expect(lines.at(-1)).toMatch(/^\d+ hubs, \d+ records: 1 not whole\.$/);
+		await asOwner('DROP TRIGGER hub_records_no_update');
+		await asOwner(
+			`UPDATE hub_records SET payload = '{"text":"two"}' WHERE hub_id = '${id}' AND seq = 2`
+		);
+		await asOwner(
+			`CREATE TRIGGER hub_records_no_update BEFORE UPDATE ON hub_records
+			FOR EACH ROW SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'hub_records is append-only'`
+		);
+		expect((await check()).body.problems).toEqual([]);
 	});
 });
 

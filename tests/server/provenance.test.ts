@@ -331,7 +331,10 @@ describe('the chain of the record', () => {
 				.problems;
 		expect(await check()).toEqual([]);
 		expect(await verifyDatabase(say)).toBe(0);
-		expect(lines).toEqual([expect.stringMatching(/^\d+ hops, \d+ records: all whole\.$/)]);
+		expect(lines).toEqual([
+			expect.stringMatching(/^\d+ hops, \d+ records: all whole\.$/),
+			expect.stringMatching(/^\d+ hubs, \d+ records: all whole\.$/)
+		]);
 
 		// Who owns the database can do this; it shows.
 		await asOwner('DROP TRIGGER field_records_no_update');
@@ -344,7 +347,7 @@ describe('the chain of the record', () => {
 			expect(problem).toMatch(/^Entry \d+ is not as it was recorded/);
 			expect(signed).toContain('signed over another record');
 			expect(await verifyDatabase(say)).toBe(1);
-			expect(lines.at(-1)).toMatch(/1 not whole\.$/);
+			expect(lines.at(-2)).toMatch(/1 not whole\.$/);
 		} finally {
 			await asOwner(
 				"UPDATE field_records SET payload = JSON_SET(payload, '$.to', 'B') WHERE hop_id = ? AND kind = 'baton'",

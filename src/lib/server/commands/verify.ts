@@ -4,11 +4,12 @@ import { AppError } from '../errors';
 import { fingerprint } from '../formats/archiveSignature';
 import { acceptancesIn, readArchive } from '../formats/hopArchive';
 import { findInstallation, trustedName } from '../repositories/installation';
+import { brokenHubRecords } from '../services/hubVerify';
 import { brokenRecords } from '../services/verify';
 
 type Say = (line: string) => void;
 
-/** Looks through every record of the database; gives how many hops are not whole. */
+/** Looks through every record of the database; gives how many hops and hubs are not whole. */
 export async function verifyDatabase(say: Say): Promise<number> {
 	let broken = 0;
 	const looking = brokenRecords();
@@ -18,10 +19,27 @@ export async function verifyDatabase(say: Say): Promise<number> {
 			say(
 				`${value.hops} hops, ${value.records} records: ${broken ? `${broken} not whole` : 'all whole'}.`
 			);
-			return broken;
+			return broken + (await verifyHubs(say));
 		}
 		broken += 1;
 		for (const problem of value.check.problems) say(`${value.name} (${value.hopId}): ${problem}`);
+	}
+}
+
+/** The same of the hubs; gives how many are not whole. */
+async function verifyHubs(say: Say): Promise<number> {
+	let broken = 0;
+	const looking = brokenHubRecords();
+	for (;;) {
+		const { value, done } = await looking.next();
+		if (done) {
+			say(
+				`${value.hubs} hubs, ${value.records} records: ${broken ? `${broken} not whole` : 'all whole'}.`
+			);
+			return broken;
+		}
+		broken += 1;
+		for (const problem of value.check.problems) say(`${value.name} (${value.hubId}): ${problem}`);
 	}
 }
 

@@ -236,3 +236,10 @@ export async function acceptancesOfHub(hubId: string): Promise<TerminalAcceptanc
 export async function insertTerminalAcceptance(row: HubAcceptanceRow, unit: Unit): Promise<void> {
 	await hubAcceptances.add([row], unit);
 }
+
+/** Digests of the records over which acceptances of a hub's terminals were signed. */
+export function signedDigests(
+	hubId: string
+): Promise<Pick<HubAcceptanceRow, 'terminal' | 'number' | 'recordDigest'>[]> {
+	return hubAcceptances.some(['terminal', 'number', 'recordDigest'], { hubId });
+}

@@ -110,3 +110,11 @@ export async function updateHub(
 export async function removeHub(id: string, unit: Unit): Promise<void> {
 	await hubs.remove({ id }, unit);
 }
+
+/** Hubs after one by its id, in the order of their ids. */
+export function hubIdsAfter(
+	afterId: string,
+	limit: number
+): Promise<{ id: string; name: string }[]> {
+	return select('SELECT id, name FROM hubs WHERE id > ? ORDER BY id LIMIT ?', [afterId, limit]);
+}

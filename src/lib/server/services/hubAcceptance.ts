@@ -8,12 +8,6 @@ import { requireMay, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
 import { inTransaction } from '../db/transaction';
 import { invalid, notFound, refusal } from '../errors';
-import {
-	ChainCheck,
-	CHAIN_START,
-	hubRecordDigest,
-	type ChainedHubRecord
-} from '../formats/recordChain';
 import { audit } from '../repositories/audit';
 import { findHub } from '../repositories/hubs';
 import {
@@ -21,12 +15,10 @@ import {
 	insertTerminalAcceptance,
 	lockHubFeed,
 	newestHubRevisionNumber,
-	storedHubRecordsAfter,
 	type TerminalAcceptance
 } from '../repositories/hubWork';
 import type { AcceptanceRequest } from './acceptance';
 import { requireHubRevision, standingOf, workOfRevision } from './hubWork';
-import type { RecordCheck } from './verify';
 
 export type { TerminalAcceptance };
 
@@ -117,42 +109,4 @@ function requireSignable({ lines }: TerminalJudgement, causes: Record<string, st
 			}))
 		);
 	}
-}
-
-/** Records read at once: so few that nobody waits for their digests. */
-const RECORDS_AT_ONCE = 500;
-
-/** Recomputes the chain of a hub's record and holds it against what was written. */
-export async function checkHubRecord(actor: Actor, hubId: string): Promise<RecordCheck> {
-	requireMay(actor, 'read-hops');
-	const feed = await inTransaction((unit) => lockHubFeed(hubId, unit));
-	if (!feed) throw notFound('hub');
-	const chain = new ChainCheck<ChainedHubRecord>(hubRecordDigest);
-	let seq = 0;
-	for (;;) {
-		const rows = await storedHubRecordsAfter(hubId, seq, RECORDS_AT_ONCE);
-		const within = rows.filter((row) => row.seq <= feed.lastSeq);
-		for (const { digest, ...row } of within) {
-			chain.add(
-				{
-					...row,
-					payload: JSON.parse(row.payload) as unknown,
-					recordedAt: row.recordedAt.toISOString(),
-					receivedAt: row.receivedAt.toISOString()
-				},
-				digest
-			);
-			seq = row.seq;
-		}
-		if (within.length < RECORDS_AT_ONCE) break;
-	}
-	const problems =
-		chain.brokenAt !== undefined
-			? [
-					`Entry ${chain.brokenAt} is not as it was recorded: it was changed, or one before it is missing.`
-				]
-			: seq !== feed.lastSeq || (seq > 0 && chain.digest !== feed.digest)
-				? [`The record ends at entry ${seq}; ${feed.lastSeq} were recorded.`]
-				: [];
-	return { records: seq, digest: seq ? chain.digest : CHAIN_START, problems };
 }

@@ -13,6 +13,7 @@
 	import type { LiveHub } from './liveHub.svelte';
 	import PointingPanel from './PointingPanel.svelte';
 	import { stageWords, type SignedTerminal } from './stageWords';
+	import StationRecord from './StationRecord.svelte';
 	import StationStep from './StationStep.svelte';
 	import TroublePanel from './TroublePanel.svelte';
 
@@ -106,5 +107,6 @@
 	</div>
 	<div class="print:hidden">
 		<StepNav building={at.build} current={current?.step.key} onchoose={choose} words={WORDS} />
+		<div class="mt-6"><StationRecord {live} {at} /></div>
 	</div>
 </div>

@@ -10,10 +10,10 @@ import { acceptanceSchema } from '../../schemas/inputs';
 import { joi } from '../../schemas/joi';
 import {
 	acceptTerminal,
-	checkHubRecord,
 	terminalAcceptances,
 	type TerminalAcceptanceRequest
 } from '../../services/hubAcceptance';
+import { checkHubRecord } from '../../services/hubVerify';
 import { lookAtStandIn, setPractice, type StandInLook } from '../../services/hubStandIn';
 import {
 	hubFeeds,
