@@ -145,10 +145,13 @@ test('a packing list is counted by one thumb, each number typed, the next one by
 	await expect(dialog.getByRole('heading')).not.toHaveText(first);
 	/** Types what is listed, one more where that is asked for, and goes on; tells the taps. */
 	const count = async (more = 0): Promise<number> => {
+		const before = await title();
 		const text = await pad.getByText(/listed [\d.]+/).innerText();
 		const found = String(Number(/listed ([\d.]+)/.exec(text)![1]) + more);
 		for (const digit of found) await key(digit === '.' ? 'Decimal point' : digit);
 		await pad.getByRole('button', { name: /^Keep/ }).click();
+		// The next one stands there before its number is read.
+		await expect(dialog.getByRole('heading')).not.toHaveText(before);
 		return found.length + 1;
 	};
 	await count(1);
