@@ -46,7 +46,7 @@
 	/** The page of the end or station where it was made, which sends it. */
 	function addressOf({ hopId, records, photos }: Heap): string {
 		const station = records[0]?.record.station;
-		if (station) return `${resolve('/hubs/[hubId]/work', { hubId: hopId })}?at=${station}`;
+		if (station) return `${resolve('/hubs/[hubId]/work', { hubId: hopId })}?at=${encodeURIComponent(station)}`;
 		const end = (records[0]?.record ?? photos[0])?.end === 'B' ? 'b' : 'a';
 		return resolve('/hops/[hopId]/[end=end]/[stage=stage]', { hopId, end, stage: 'align' });
 	}
