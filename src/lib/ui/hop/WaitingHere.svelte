@@ -46,7 +46,8 @@
 	/** The page of the end or station where it was made, which sends it. */
 	function addressOf({ hopId, records, photos }: Heap): string {
 		const station = records[0]?.record.station;
-		if (station) return `${resolve('/hubs/[hubId]/work', { hubId: hopId })}?at=${encodeURIComponent(station)}`;
+		if (station)
+			return `${resolve('/hubs/[hubId]/work', { hubId: hopId })}?at=${encodeURIComponent(station)}`;
 		const end = (records[0]?.record ?? photos[0])?.end === 'B' ? 'b' : 'a';
 		return resolve('/hops/[hopId]/[end=end]/[stage=stage]', { hopId, end, stage: 'align' });
 	}
@@ -78,7 +79,9 @@
 				</p>
 				<div class="mt-2 flex flex-wrap gap-3">
 					{#if isOwn(heap)}
-						<a class="btn" href={addressOf(heap)}>Open it and send</a>
+						<a class="btn" href={addressOf(heap)}
+							>Open the {heap.records[0]?.record.station ? 'hub' : 'hop'} and send</a
+						>
 					{:else if person.role === 'administrator'}
 						<button class="btn" onclick={() => void save(heap)}>Save as a file</button>
 					{/if}
