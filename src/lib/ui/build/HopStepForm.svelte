@@ -6,7 +6,6 @@
 	import ChainForm from './ChainForm.svelte';
 	import LabelsForm from './LabelsForm.svelte';
 	import PackingForm from './PackingForm.svelte';
-	import PartiesForm from './PartiesForm.svelte';
 	import PhotoStrip from './PhotoStrip.svelte';
 	import StepForm from './StepForm.svelte';
 	import StepSheet from './StepSheet.svelte';
@@ -33,7 +32,10 @@
 		{:else if step.work === 'labels'}
 			<LabelsForm {end} {live} />
 		{:else if step.work === 'parties'}
-			<PartiesForm {end} {live} />
+			<!-- Seldom opened: it comes when it is asked for. -->
+			{#await import('./PartiesForm.svelte') then { default: PartiesForm }}
+				<PartiesForm {end} {live} />
+			{/await}
 		{:else if step.work === 'chain'}
 			<ChainForm {end} {live} joints={step.joints} />
 		{/if}
