@@ -10,7 +10,9 @@ import {
 } from '#core/bringup/judgeTerminal';
 import { refusedHubRecord } from '#core/bringup/hubRules';
 import { LINK_CAUSE_NAMES, linkShares, type LinkCause } from '#core/bringup/linkCauses';
-import { isSmallLink } from '#core/bringup/stations';
+import type { HubWork } from '#core/bringup/bringUp';
+import { isSmallLink, steers } from '#core/bringup/stations';
+import type { BuildStep } from '#core/tower/buildStep';
 import { STATION_ORDER, stationSteps } from '#core/bringup/stationSteps';
 import { lampOf, pageOf, pointingOf, testOutcome, truthOf } from '#core/simulate/simulatedHub';
 import { refusedStep, type StepRefusal } from '#core/tower/judgeStep';
@@ -477,6 +479,24 @@ describe('a link of two small radios', () => {
 		expect(
 			pointingOf(truthOf(link, off.state, { seed: 5, planted: [] }), end!, plannedDeg)
 		).toEqual({ headingDeg: plannedDeg, levelDbm: null });
+	});
+
+	it('is pointed where it does not steer, and says no more of its compass than that is worth', () => {
+		expect(link.stations.map(steers)).toEqual([false, false]);
+		expect(work.stations.every(steers)).toBe(true);
+		const heading = (one: HubWork): BuildStep =>
+			one.stepsOf(one.stations[1]!).find(({ base }) => base === 'station-heading')!;
+		expect(heading(link).why).toContain('what it shows of the other end decides');
+		const narrow = workOf(
+			harbour({
+				channelWidthMhz: 40,
+				units: [hubUnit({ partCode: 'SL-24-D', headingDeg: 90, frequencyGhz: 24.1 })],
+				terminals: [hubTerminal({ partCode: 'SL-24-D', bearingDeg: 90, distanceM: 900 })]
+			})
+		);
+		// A window of 1.4° is less than the 2° that a compass is held to.
+		expect(heading(narrow).quantity!.from).toBe('the plan, as near as a compass reads');
+		expect(heading(link).quantity!.from).toContain('still lies in its window');
 	});
 
 	it('has the steps of its kit, its warning of the injector among them', () => {

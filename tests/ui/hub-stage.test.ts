@@ -8,6 +8,7 @@ import {
 	lampText,
 	stageMark,
 	stageWords,
+	standingOf,
 	type SignedTerminal
 } from '$lib/ui/hubwork/stageWords';
 import { HubFeed, LINKED, twoSectors, workOf } from '../core/bringUpFixture';
@@ -95,6 +96,14 @@ describe('where a station stands, in words', () => {
 		const signed = signedOf(judgeTerminalOf(done.all(), LOFT)!);
 		expect(stageWords(done.at(LOFT), signed)).toBe('Accepted');
 		expect([stageMark(done.at(LOFT), true), stageMark(done.at(LOFT), false)]).toEqual(['✓', '●']);
+	});
+
+	it('an acceptance stands no more once what was signed for is read anew', () => {
+		const done = read(up().add(LOFT, 'lamp', LINKED), 0).step(LOFT, 'station-cover');
+		const signed = signedOf(judgeTerminalOf(done.all(), LOFT)!);
+		expect(standingOf(done.all(), signed)).toBe(signed);
+		expect(standingOf(done.all(), undefined)).toBeUndefined();
+		expect(standingOf(read(done, 2).all(), signed)).toBeUndefined();
 	});
 
 	it('marks trouble by a sign, not by a colour alone', () => {

@@ -18,7 +18,8 @@ export interface HubRuleRefusal {
 const OF_TERMINALS: ReadonlySet<HubRecord['kind']> = new Set(['link-level', 'link-test']);
 
 /**
- * What stands against a record of a hub: phone and server both ask before it is made and before it is kept.
+ * What stands against a record of a hub, asked before it is kept; the form of a step asks the same gates and cards
+ * before it makes one.
  *
  * @param state as it stands before the record
  */

@@ -117,9 +117,7 @@ function linkLines({ station, level }: StationProgress): TerminalLine[] {
 	const { planned, served } = station;
 	const levels = (['down', 'up'] as const).map((way): TerminalLine => {
 		const plannedDbm = served?.[way].used.levelDbm ?? null;
-		const found = way === 'down' ? level?.downDbm : level?.upDbm;
-		const offDb =
-			plannedDbm === null || found === null || found === undefined ? null : found - plannedDbm;
+		const found = (way === 'down' ? level?.downDbm : level?.upDbm) ?? null;
 		return {
 			key: `level-${way}`,
 			title: way === 'down' ? 'Level at the terminal' : 'Level at the hub',
@@ -127,11 +125,11 @@ function linkLines({ station, level }: StationProgress): TerminalLine[] {
 				plannedDbm === null
 					? 'the plan serves it by no unit'
 					: `${levelText(plannedDbm)} ± ${numberText(LEVEL_TOLERANCE_DB, 0)} dB`,
-			found: found === null || found === undefined ? 'not read' : levelText(found),
+			found: found === null ? 'not read' : levelText(found),
 			verdict:
-				found === null || found === undefined
+				found === null
 					? 'open'
-					: offDb !== null && Math.abs(offDb) <= LEVEL_TOLERANCE_DB
+					: plannedDbm !== null && Math.abs(found - plannedDbm) <= LEVEL_TOLERANCE_DB
 						? 'good'
 						: 'off'
 		};

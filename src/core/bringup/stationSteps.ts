@@ -5,7 +5,7 @@ import { POWER_WORDS } from '../tower/towerArithmetic';
 import { bearing, counted, measured, within } from '../tower/quantity';
 import { wrapBearingDeg } from '../units/angle';
 import { bearingText, numberText } from '../units/text';
-import { pans, tilts, type Station } from './stations';
+import { pans, steers, tilts, type Station } from './stations';
 
 /** What comes before what where a unit or a terminal is put up; each fact has a name that a test asks for. */
 export const STATION_ORDER: readonly OrderFact[] = [
@@ -161,8 +161,9 @@ function mountingSteps(station: Station): Draft[] {
 	const mounting = mountingOf(part, planned);
 	const heading = bearingText(aim.headingDeg, 0);
 	const room = Math.min(WIDEST_HEADING_DEG, Math.max(CLOSEST_HEADING_DEG, roomDeg ?? 0));
-	const why =
-		station.kind === 'unit'
+	const why = !steers(station)
+		? 'By the compass for now: what it shows of the other end decides.'
+		: station.kind === 'unit'
 			? 'Its beams steer themselves: every terminal must lie in its window.'
 			: 'Its beam steers itself: coarse is enough, the hub must lie in its window.';
 	const on = { pole: poleStep, wall: wallStep, bracket: poleStep }[planned.how](station);
@@ -197,7 +198,9 @@ function mountingSteps(station: Station): Draft[] {
 				'Bearing, true',
 				wrapBearingDeg(aim.headingDeg),
 				room,
-				roomDeg === null ? 'the plan' : 'the plan; so far off, all still lies in its window'
+				roomDeg !== null && roomDeg >= room
+					? 'the plan; so far off, all still lies in its window'
+					: 'the plan, as near as a compass reads'
 			)
 		},
 		...(tilts(station) && mounting
@@ -331,7 +334,7 @@ function cableSteps({ part }: Station): Draft[] {
 	];
 }
 
-function powerSteps({ kind, part, planned }: Station): Draft[] {
+function powerSteps({ kind, part }: Station): Draft[] {
 	const sheet = part.installation;
 	return [
 		{
@@ -369,12 +372,8 @@ function powerSteps({ kind, part, planned }: Station): Draft[] {
 			base: 'station-cover',
 			phase: 'weatherproof',
 			title: 'Gasket and cover',
-			why: `Last of all, once the lamp is right${kind === 'unit' ? '' : ' and the link is read'}: ${planned.how === 'wall' ? 'a door of a wall unit' : 'a cover'} that is opened again is a gasket pinched.`,
-			lines: [
-				'Gasket clean and all round in its groove',
-				'Cover heard to close, no cable under it'
-			],
-			tools: []
+			why: `Last of all, once the lamp is right${kind === 'unit' ? '' : ' and the link is read'}: a cover that is opened again is a gasket pinched.`,
+			lines: ['Gasket clean and all round in its groove', 'Cover heard to close, no cable under it']
 		}
 	];
 }

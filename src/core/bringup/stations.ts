@@ -70,6 +70,10 @@ export const isSmallLink = ({ units, terminals }: Pick<HubInput, 'units' | 'term
 /** Whether a station can be set to a heading where it is put up: on a wall nothing pans. */
 export const pans = ({ planned }: Station): boolean => planned.how !== 'wall';
 
+/** Whether it steers its beam itself; one that does not has a window of half its beam to either side. */
+export const steers = ({ part }: Pick<Station, 'part'>): boolean =>
+	part.scan.azimuthDeg > part.beamwidthDeg / 2;
+
 /** Whether its mounting tilts. */
 export function tilts({ part, planned }: Station): boolean {
 	const mounting = mountingOf(part, planned);

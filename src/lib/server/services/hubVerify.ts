@@ -9,7 +9,7 @@ import {
 } from '../formats/recordChain';
 import { hubIdsAfter } from '../repositories/hubs';
 import { lockHubFeed, signedDigests, storedHubRecordsAfter } from '../repositories/hubWork';
-import type { RecordCheck } from './verify';
+import { chainProblems, type RecordCheck } from './verify';
 
 /** Records read at once: so few that nobody waits for their digests. */
 const RECORDS_AT_ONCE = 500;
@@ -47,14 +47,7 @@ export async function checkStoredHubRecord(hubId: string): Promise<RecordCheck> 
 		}
 		if (within.length < RECORDS_AT_ONCE) break;
 	}
-	const problems: string[] = [];
-	if (chain.brokenAt !== undefined) {
-		problems.push(
-			`Entry ${chain.brokenAt} is not as it was recorded: it was changed, or one before it is missing.`
-		);
-	} else if (seq !== feed.lastSeq || chain.digest !== feed.digest) {
-		problems.push(`The record ends at entry ${seq}; ${feed.lastSeq} were recorded.`);
-	}
+	const problems = chainProblems(chain, seq, feed);
 	for (const { terminal, number, recordDigest } of signed) {
 		if (!found.has(recordDigest)) {
 			problems.push(

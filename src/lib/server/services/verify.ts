@@ -51,14 +51,7 @@ export async function checkStoredRecord(hopId: string): Promise<RecordCheck> {
 		}
 		if (within.length < RECORDS_AT_ONCE) break;
 	}
-	const problems: string[] = [];
-	if (chain.brokenAt !== undefined) {
-		problems.push(
-			`Entry ${chain.brokenAt} is not as it was recorded: it was changed, or one before it is missing.`
-		);
-	} else if (seq !== feed.lastSeq || chain.digest !== feed.digest) {
-		problems.push(`The record ends at entry ${seq}; ${feed.lastSeq} were recorded.`);
-	}
+	const problems = chainProblems(chain, seq, feed);
 	for (const { number, lastSeq, recordDigest } of signed) {
 		if (recordDigest !== null && found.get(lastSeq) !== recordDigest) {
 			problems.push(
@@ -67,6 +60,22 @@ export async function checkStoredRecord(hopId: string): Promise<RecordCheck> {
 		}
 	}
 	return { records: seq, digest: chain.digest, problems };
+}
+
+/** What is wrong with a record that was gone along to its last entry; empty while it is whole. */
+export function chainProblems(
+	{ brokenAt, digest }: Pick<ChainCheck, 'brokenAt' | 'digest'>,
+	lastEntry: number,
+	feed: { lastSeq: number; digest: string }
+): string[] {
+	if (brokenAt !== undefined) {
+		return [
+			`Entry ${brokenAt} is not as it was recorded: it was changed, or one before it is missing.`
+		];
+	}
+	return lastEntry !== feed.lastSeq || digest !== feed.digest
+		? [`The record ends at entry ${lastEntry}; ${feed.lastSeq} were recorded.`]
+		: [];
 }
 
 /** Every hop whose record is no longer what was recorded, one after the other. */

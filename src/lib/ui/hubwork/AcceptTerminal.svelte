@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
 	import { untrack } from 'svelte';
-	import { acceptanceStands, judgeTerminalOf } from '#core/bringup/judgeTerminal';
+	import { judgeTerminalOf } from '#core/bringup/judgeTerminal';
 	import type { StationProgress } from '#core/bringup/bringUp';
 	import { callApi } from '../api';
 	import { Draft } from '../form/draft.svelte';
@@ -14,7 +14,7 @@
 	import { moment } from '../moment.svelte';
 	import SignatureBox from '../stages/SignatureBox.svelte';
 	import type { LiveHub } from './liveHub.svelte';
-	import type { SignedTerminal } from './stageWords';
+	import { standingOf, type SignedTerminal } from './stageWords';
 
 	interface Props {
 		live: LiveHub;
@@ -28,7 +28,7 @@
 
 	let { live, at, hubName, signed, maySign, signerName }: Props = $props();
 	const now = $derived(judgeTerminalOf(live.stations, at.station.id));
-	const stands = $derived(signed && acceptanceStands(signed.judgement, now) ? signed : undefined);
+	const stands = $derived(standingOf(live.stations, signed));
 	const judgement = $derived(stands?.judgement ?? now);
 	const draft = untrack(
 		() =>

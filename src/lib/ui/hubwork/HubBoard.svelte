@@ -2,11 +2,10 @@
 	import { goto } from '$app/navigation';
 	import { resolve } from '$app/paths';
 	import type { StationProgress } from '#core/bringup/bringUp';
-	import { acceptanceStands, judgeTerminalOf } from '#core/bringup/judgeTerminal';
 	import { isSmallLink } from '#core/bringup/stations';
 	import HubAbove from '../hub/HubAbove.svelte';
 	import type { LiveHub } from './liveHub.svelte';
-	import { isLinked, stageMark, stageWords, type SignedTerminal } from './stageWords';
+	import { isLinked, stageMark, stageWords, standingOf, type SignedTerminal } from './stageWords';
 
 	interface Props {
 		live: LiveHub;
@@ -48,13 +47,8 @@
 		one.station.kind === 'terminal' && !link
 			? `${live.work.plan.terminals.findIndex(({ terminal }) => terminal.id === one.station.id) + 1} `
 			: '';
-	/** An acceptance stands as long as what was signed for does. */
-	const standing = (one: StationProgress): SignedTerminal | undefined => {
-		const signed = accepted.get(one.station.id);
-		if (!signed) return undefined;
-		const now = judgeTerminalOf(live.stations, one.station.id);
-		return acceptanceStands(signed.judgement, now) ? signed : undefined;
-	};
+	const standing = (one: StationProgress): SignedTerminal | undefined =>
+		standingOf(live.stations, accepted.get(one.station.id));
 	/** What somebody who comes here does first: a unit that is not up, then a terminal that is not done. */
 	const next = $derived(
 		units.find(({ stage }) => stage !== 'done') ??

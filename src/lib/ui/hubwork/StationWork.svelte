@@ -4,7 +4,7 @@
 	import type { StationProgress } from '#core/bringup/bringUp';
 	import { LINK_CAUSES } from '#core/bringup/linkCauses';
 	import { PHASE_WORDS } from '../build/phaseWords';
-	import { isSmallLink, pans } from '#core/bringup/stations';
+	import { isSmallLink, pans, steers } from '#core/bringup/stations';
 	import StepNav from '../build/StepNav.svelte';
 	import { focusHeading } from '../frame/focus';
 	import AcceptTerminal from './AcceptTerminal.svelte';
@@ -12,7 +12,7 @@
 	import LevelForm from './LevelForm.svelte';
 	import type { LiveHub } from './liveHub.svelte';
 	import PointingPanel from './PointingPanel.svelte';
-	import { stageWords, type SignedTerminal } from './stageWords';
+	import { stageWords, standingOf, type SignedTerminal } from './stageWords';
 	import StationRecord from './StationRecord.svelte';
 	import StationStep from './StationStep.svelte';
 	import TroublePanel from './TroublePanel.svelte';
@@ -40,9 +40,10 @@
 		void tick().then(() => focusHeading(top));
 	}
 	const { station } = $derived(at);
-	/** A small radio is pointed by what it shows, once both ends are up; what steers itself is not. */
+	/** A radio that does not steer is pointed by what it shows, once both ends are up. */
 	const points = $derived(
 		isSmallLink(live.work.hub) &&
+			!steers(station) &&
 			pans(station) &&
 			live.stations.every(({ stage }) => stage !== 'building')
 	);
@@ -61,7 +62,7 @@
 <div class="grid gap-8 xl:grid-cols-[minmax(0,1fr)_20rem]">
 	<div bind:this={top} class="flex min-w-0 scroll-mt-16 flex-col gap-6">
 		<p class="text-quiet text-sm font-semibold" data-testid="station-stage" data-stage={at.stage}>
-			{station.name} · {stageWords(at, signed)}
+			{station.name} · {stageWords(at, standingOf(live.stations, signed))}
 		</p>
 		{#if current}
 			{#key `${station.id}/${current.step.key}`}

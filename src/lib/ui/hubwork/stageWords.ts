@@ -1,5 +1,9 @@
 import type { StationProgress } from '#core/bringup/bringUp';
-import type { TerminalJudgement } from '#core/bringup/judgeTerminal';
+import {
+	acceptanceStands,
+	judgeTerminalOf,
+	type TerminalJudgement
+} from '#core/bringup/judgeTerminal';
 import { LAMP_WORDS, type LampSeen } from '#core/catalogue/installation';
 import { fixed } from '../format';
 
@@ -17,7 +21,20 @@ export interface SignedTerminal {
 	signedAt: Date;
 }
 
-/** Where a station stands, in a few words. */
+/** An acceptance as long as what was signed for is what stands; undefined of none. */
+export const standingOf = (
+	stations: readonly StationProgress[],
+	signed: SignedTerminal | undefined
+): SignedTerminal | undefined =>
+	signed && acceptanceStands(signed.judgement, judgeTerminalOf(stations, signed.terminal))
+		? signed
+		: undefined;
+
+/**
+ * Where a station stands, in a few words.
+ *
+ * @param accepted its acceptance, of {@link standingOf}
+ */
 export function stageWords(
 	{ station, stage, build, unit, shortDb, lamp }: StationProgress,
 	accepted?: SignedTerminal
