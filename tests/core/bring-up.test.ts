@@ -202,16 +202,18 @@ describe('bringing a hub up', () => {
 			.add(LOFT, 'link-test', { test: 'hub-in-sight', value: 'no', source: 'hand' })
 			.add(LOFT, 'link-remedy', { cause: 'blocked' });
 		const lines = feed.records.map((record) =>
-			sayHubRecord(
-				record,
-				(key) => feed.stepsOf(record.station).find((step) => step.key === key)?.title
-			)
+			sayHubRecord(record, (key) => {
+				const step = feed.stepsOf(record.station).find((one) => one.key === key);
+				return step && { title: step.title, unit: step.quantity?.unit ?? '' };
+			})
 		);
 		expect(new Set(feed.records.map(({ kind }) => kind)).size).toBe(HUB_RECORD_KINDS.length);
 		expect(lines).toEqual(
 			expect.arrayContaining([
 				'Before anyone climbs: stop',
-				'Left out: Earth, Plastic mast',
+				'Earth: left out, Plastic mast',
+				// A length says its unit.
+				'Its cable: done, 50.50 m',
 				'At 260°: −60.0 dBm',
 				'Something stands in the line',
 				'Set right: Something stands in the way'

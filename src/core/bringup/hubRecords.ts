@@ -1,6 +1,7 @@
 import { LAMP_WORDS, type LampSeen } from '../catalogue/installation';
+import type { End } from '../ends';
+import { KINDS, type KindRow } from '../record/kinds';
 import type { RecordPayloads } from '../record/records';
-import { STOP_CARD_WORDS, unsafeAnswers } from '../safety/stopCards';
 import { bearingText, levelText, numberText } from '../units/text';
 import { LINK_CAUSES, type LinkCause } from './linkCauses';
 import { LINK_TESTS, type LinkTest } from './linkTests';
@@ -55,31 +56,38 @@ interface Base<K extends HubRecordKind> {
 /** One record of a hub: append-only. */
 export type HubRecord = { [K in HubRecordKind]: Base<K> }[HubRecordKind];
 
+/** What a step of a station is called, and the unit of its quantity; undefined where the plan has none of that key. */
+type StepOf = (key: string) => { title: string; unit: string } | undefined;
+
 type Sayings = {
-	readonly [K in HubRecordKind]: (
-		payload: HubRecordPayloads[K],
-		stepTitle: (key: string) => string | undefined
-	) => string;
+	readonly [K in HubRecordKind]: (payload: HubRecordPayloads[K], stepOf: StepOf) => string;
 };
 
-const OTHER_STEP = 'A step of an earlier plan';
+/** A kind that hops have, too, says of itself what it says there; none of these says anything of an end. */
+const asAtHop =
+	<K extends OfBuilding>(kind: K) =>
+	(payload: RecordPayloads[K], stepOf: StepOf): string => {
+		const none = (): undefined => undefined;
+		const names = {
+			step: (_: End, key: string) => stepOf(key),
+			part: none,
+			carrier: none,
+			snag: none
+		};
+		return (KINDS[kind] as KindRow<K>).say(payload, names, 'A');
+	};
+
 const figure = (value: number | null, text: (value: number) => string): string =>
 	value === null ? 'not read' : text(value);
 const rate = (mbitS: number): string => `${numberText(mbitS, 0)} Mbit/s`;
 
 /** Every kind of record, each in one line. */
 const SAY: Sayings = {
-	'stop-card': ({ card, answers, override }) => {
-		const { title } = STOP_CARD_WORDS[card];
-		if (override) return `${title}: goes on, on the word of ${override.name}`;
-		return `${title}: ${unsafeAnswers(card, answers).length ? 'stop' : 'go'}`;
-	},
-	'build-step': ({ step, value }, title) =>
-		`${title(step) ?? OTHER_STEP}${value === null ? '' : `: ${numberText(value, 1)}`}`,
-	'step-skipped': ({ step, cause, authorisedBy }, title) =>
-		`Left out: ${title(step) ?? OTHER_STEP}, ${cause}${authorisedBy ? `, on the word of ${authorisedBy}` : ''}`,
-	'step-reopened': ({ step }, title) => `To be done again: ${title(step) ?? OTHER_STEP}`,
-	note: ({ text }) => text,
+	'stop-card': asAtHop('stop-card'),
+	'build-step': asAtHop('build-step'),
+	'step-skipped': asAtHop('step-skipped'),
+	'step-reopened': asAtHop('step-reopened'),
+	note: asAtHop('note'),
 	lamp: ({ state }) => `Lamp: ${state === 'dark' ? 'dark' : LAMP_WORDS[state]}`,
 	'link-level': ({ downDbm, upDbm, downMbitS, upMbitS }) =>
 		`Link: ${levelText(downDbm)} down, ${figure(upDbm, levelText)} up; ${figure(downMbitS, rate)} down, ${figure(upMbitS, rate)} up`,
@@ -94,11 +102,11 @@ export const HUB_RECORD_KINDS = Object.keys(SAY) as HubRecordKind[];
 /**
  * A record in one line, for a timeline.
  *
- * @param stepTitle title of a step of the record's station, undefined where the plan has none of that key
+ * @param stepOf steps of the record's station by their key
  */
 export function sayHubRecord(
 	{ kind, payload }: Pick<HubRecord, 'kind' | 'payload'>,
-	stepTitle: (key: string) => string | undefined
+	stepOf: StepOf
 ): string {
-	return (SAY[kind] as Sayings['note'])(payload as HubRecordPayloads['note'], stepTitle);
+	return (SAY[kind] as Sayings['note'])(payload as HubRecordPayloads['note'], stepOf);
 }

@@ -13,8 +13,10 @@
 	/** The newest first; older ones stay in the record. */
 	const MOST_LINES = 60;
 	const own = $derived(live.records.filter(({ station }) => station === at.station.id).reverse());
-	const titleOf = (key: string): string | undefined =>
-		at.build.steps.find(({ step }) => step.key === key)?.step.title;
+	const stepOf = (key: string): { title: string; unit: string } | undefined => {
+		const step = at.build.steps.find((one) => one.step.key === key)?.step;
+		return step && { title: step.title, unit: step.quantity?.unit ?? '' };
+	};
 	const draft = untrack(() => new Draft(live.placeOf(at.station.id, 'note'), { text: '' }));
 	let tried = $state(false);
 
@@ -48,7 +50,7 @@
 		<ol class="border-line border-t">
 			{#each own.slice(0, MOST_LINES) as record (record.id)}
 				<li class="border-line flex flex-col border-b py-1.5">
-					<span>{spoken(sayHubRecord(record, titleOf))}</span>
+					<span>{spoken(sayHubRecord(record, stepOf))}</span>
 					<span class="text-quiet text-sm">{moment(record.recordedAt)}, {record.recordedBy}</span>
 				</li>
 			{/each}
