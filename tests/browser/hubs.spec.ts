@@ -170,3 +170,44 @@ test('what is wrong with a hub is said at its field, and a change says whom it s
 	const kept = await api<{ plan: { units: object[] } }>(page, 'GET', `/hubs/${hub.id}`);
 	expect(kept.plan.units).toHaveLength(1);
 });
+
+test('a hub that was deleted comes back from its archive, and one that is here is not taken in twice', async ({
+	browser
+}) => {
+	const { page } = await person(browser, 'planner');
+	const name = `Hub ${randomUUID()}`;
+	const site = (
+		await api<{ rows: { id: string }[] }>(page, 'GET', `/sites?q=${encodeURIComponent(SITE)}`)
+	).rows[0]!;
+	const unit = {
+		...{ id: 'u1', name: 'Sector 1', partCode: 'HS-60-90', how: 'pole', heightAglM: 12 },
+		...{ frequencyGhz: 60.48, headingDeg: 90, tiltDeg: 0 }
+	};
+	const made = await api<{ id: string }>(page, 'POST', '/hubs', {
+		...{ name, siteId: site.id, units: [unit], terminals: [] }
+	});
+	await open(page, `/hubs/${made.id}`);
+	await page.getByRole('button', { name: 'Files' }).click();
+	const saved = page.waitForEvent('download');
+	await page.getByRole('link', { name: 'Archive with all records' }).click();
+	const archive = await (await saved).path();
+
+	const give = async (): Promise<void> => {
+		await open(page, '/exchange');
+		await page.locator('input[type=file][accept*=zip]').setInputFiles(archive);
+	};
+	await give();
+	await expect(page.getByRole('main')).toContainText('This hub is here already', {
+		timeout: 30_000
+	});
+	await api(page, 'DELETE', `/hubs/${made.id}`);
+	await give();
+	await expect(page.getByRole('main')).toContainText('Imported: 0 records, 0 acceptances', {
+		timeout: 30_000
+	});
+	await page.getByRole('link', { name: 'Open the hub' }).click();
+	await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+	// It came from here, signed by this installation, whose key nobody needs to trust to itself.
+	await expect(page.getByTestId('import-note')).toContainText('came with an import');
+	await expect(page.getByRole('slider', { name: 'Heading of Sector 1' })).toBeVisible();
+});

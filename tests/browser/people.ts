@@ -213,7 +213,7 @@ export async function signAcceptance(page: Page): Promise<void> {
 /** Calls the API as the person of this page; throws with its words where it refuses. */
 export function api<T>(
 	page: Page,
-	method: 'GET' | 'POST' | 'PUT',
+	method: 'GET' | 'POST' | 'PUT' | 'DELETE',
 	path: string,
 	body?: object
 ): Promise<T> {
@@ -227,7 +227,7 @@ export function api<T>(
 			});
 			const text = await answer.text();
 			if (!answer.ok) throw new Error(text);
-			return JSON.parse(text) as never;
+			return (text ? JSON.parse(text) : undefined) as never;
 		},
 		[method, path, body] as const
 	);

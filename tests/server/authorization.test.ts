@@ -170,6 +170,16 @@ const TABLE: [string, Role[], Act][] = [
 			422
 		)
 	],
+	[
+		'take a hub out as an archive',
+		[...ROLES],
+		(c) => call(c, 'GET', `/hubs/${realHub.id}/archive.zip`)
+	],
+	[
+		'take a hub in from its archive',
+		PLANNERS,
+		reaching((c) => upload(c, '/hubs/archive', new Uint8Array([1])), 422)
+	],
 	['delete a hub', PLANNERS, reaching((c) => call(c, 'DELETE', `/hubs/${randomUUID()}`), 404)],
 	['delete a site', PLANNERS, reaching((c) => call(c, 'DELETE', `/sites/${randomUUID()}`), 404)],
 	[

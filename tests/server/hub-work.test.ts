@@ -1,11 +1,20 @@
 import { randomUUID } from 'node:crypto';
 import { beforeAll, describe, expect, it, onTestFinished, vi } from 'vitest';
 import type { HubRecord, HubRecordKind, HubRecordPayloads } from '#core/bringup/hubRecords';
-import { hubWorkOf, type HubWork } from '#core/bringup/bringUp';
+import type { HubWork } from '#core/bringup/bringUp';
 import { verifyDatabase } from '$lib/server/commands/verify';
 import type { TerminalAcceptance } from '$lib/server/services/hubAcceptance';
 import type { Hub } from '$lib/server/services/hubs';
 import { hubFeeds, type HubRevision } from '$lib/server/services/hubWork';
+import {
+	buildStation,
+	keepAt,
+	lookAt,
+	postRecords,
+	readyHub,
+	recordsOfHub,
+	workOfHub
+} from './hubBuilt';
 import {
 	asOwner,
 	call,
@@ -35,56 +44,23 @@ beforeAll(async () => {
 
 const fieldsOf = ({ error }: Answer<unknown>): string[] => error.fields.map(({ field }) => field);
 const post = (hubId: string, records: object[], more: object = {}): Promise<Answer> =>
-	call(crew, 'POST', `/hubs/${hubId}/records`, { records, ...more });
-async function keep<K extends HubRecordKind>(
+	postRecords(crew, hubId, records, more);
+const recordsOf = (hubId: string): Promise<HubRecord[]> => recordsOfHub(crew, hubId);
+const workOf = (hubId: string): Promise<HubWork> => workOfHub(crew, hubId);
+const keep = <K extends HubRecordKind>(
 	hubId: string,
 	station: string,
 	kind: K,
 	payload: HubRecordPayloads[K]
-): Promise<void> {
-	const answer = await post(hubId, [hubRecord(station, kind, payload)]);
-	if (answer.status !== 200) throw new Error(answer.text);
-}
-const recordsOf = async (hubId: string): Promise<HubRecord[]> =>
-	(await call<{ records: HubRecord[] }>(crew, 'GET', `/hubs/${hubId}/records`)).body.records;
-const workOf = async (hubId: string): Promise<HubWork> => {
-	const { body } = await call<{ revision: HubRevision }>(crew, 'GET', `/hubs/${hubId}/revision`);
-	return hubWorkOf(body.revision.hub);
-};
+): Promise<void> => keepAt(crew, hubId, station, kind, payload);
+const build = (hubId: string, station: string): Promise<void> => buildStation(crew, hubId, station);
+const look = (hubId: string, station: string, what: string, more: object = {}): Promise<Answer> =>
+	lookAt(crew, hubId, station, what, more);
 const issue = (
 	hub: { id: string; version: number },
 	id = randomUUID()
 ): Promise<Answer<HubRevision>> =>
 	call<HubRevision>(planner, 'POST', `/hubs/${hub.id}/revisions`, { id, version: hub.version });
-
-/** Every step of a station as it should be, its cover left out. */
-async function build(hubId: string, stationId: string): Promise<void> {
-	const work = await workOf(hubId);
-	const station = work.stations.find(({ id }) => id === stationId)!;
-	await keep(hubId, stationId, 'stop-card', goCard('climb'));
-	await keep(hubId, stationId, 'stop-card', goCard('transmit'));
-	for (const { key, quantity, gate } of work.stepsOf(station)) {
-		if (key === 'station-cover') continue;
-		const value = quantity ? (quantity.expected ?? quantity.low) : null;
-		const unit = gate?.kind === 'source' ? gate.unit : undefined;
-		await keep(hubId, stationId, 'build-step', {
-			...{ step: key, value, note: '', photoIds: [] },
-			...(unit
-				? {
-						source: {
-							...{ kind: unit.power.kind, voltageV: unit.supplyMinV + 1 },
-							powerW: unit.consumptionW + 1
-						}
-					}
-				: {})
-		});
-	}
-}
-const look = (hubId: string, station: string, what: string, more: object = {}): Promise<Answer> =>
-	call(crew, 'POST', `/hubs/${hubId}/stand-in`, {
-		...{ id: randomUUID(), station, look: what },
-		...more
-	});
 
 describe('the plan of a hub that is worked by', () => {
 	it('is frozen with its parts, numbered, and issued once for a request that comes twice', async () => {
@@ -336,7 +312,7 @@ describe('what is issued, recorded and signed of a hub', () => {
 			if (table === 'hub_acceptances') {
 				await asOwner(
 					`INSERT INTO hub_acceptances SELECT UUID(), r.hub_id, 't1', 1, r.id, 0, '{}', '{}', '{}',
-						r.issued_by, NOW(3), REPEAT('0', 64) FROM hub_revisions r WHERE r.hub_id = '${id}'`
+						r.issued_by, NOW(3), REPEAT('0', 64), NULL FROM hub_revisions r WHERE r.hub_id = '${id}'`
 				);
 			}
 			for (const change of ['UPDATE %s SET id = id', 'DELETE FROM %s']) {
@@ -394,19 +370,7 @@ describe('the acceptance of a terminal', () => {
 			...more
 		});
 
-	/** Built, linked and read as planned, with everything closed. */
-	async function ready(): Promise<{ id: string; lastSeq: number }> {
-		const { id } = await newHub(planner, { practice: true });
-		await build(id, 'u1');
-		await build(id, 't1');
-		await look(id, 'u1', 'lamp');
-		await look(id, 't1', 'lamp');
-		await look(id, 't1', 'page');
-		const cover = { step: 'station-cover', value: null, note: '', photoIds: [] };
-		await keep(id, 'u1', 'build-step', cover);
-		await keep(id, 't1', 'build-step', cover);
-		return { id, lastSeq: (await recordsOf(id)).length };
-	}
+	const ready = (): Promise<{ id: string; lastSeq: number }> => readyHub(planner, crew);
 
 	it('is signed as it stands, once, with the judgement that was made of it', async () => {
 		const { id, lastSeq } = await ready();

@@ -4,12 +4,13 @@ import { QueryTypes } from 'sequelize';
 import { afterEach, beforeAll, describe, expect, it } from 'vitest';
 import type { Provenance } from '#core/provenance/provenance';
 import { verifyArchive, verifyDatabase } from '$lib/server/commands/verify';
-import { closeDb, db } from '$lib/server/db/connection';
+import { db } from '$lib/server/db/connection';
 import { newKeyPair, signArchive } from '$lib/server/formats/archiveSignature';
 import type { Archive } from '$lib/server/formats/hopArchive';
 import { packDefinition } from '$lib/server/pdf/packPdf';
 import { gatherPack } from '$lib/server/services/pack';
 import { finish, signAll } from './accepted';
+import { goTo, HOME, keyOf, SECOND, THIRD, trust, type OwnKey } from './installations';
 import {
 	asOwner,
 	call,
@@ -25,32 +26,8 @@ import {
 
 closingDb();
 
-const HOME = process.env.SKIAXIS_DATABASE_URL!;
-const SECOND = process.env.SKIAXIS_EMPTY_DATABASE_URL!;
-const THIRD = process.env.SKIAXIS_THIRD_DATABASE_URL!;
-
-/** Goes to another installation: another database under the same program. */
-async function goTo(url: string): Promise<void> {
-	await closeDb();
-	process.env.SKIAXIS_DATABASE_URL = url;
-}
 afterEach(() => goTo(HOME));
 
-interface OwnKey {
-	publicKey: string;
-	fingerprint: string;
-	trusted: { publicKey: string; name: string; withdrawnAt: string | null }[];
-}
-const keyOf = async (): Promise<string> => {
-	const administrator = await newCaller('administrator');
-	return (await call<OwnKey>(administrator, 'GET', '/installation')).body.publicKey;
-};
-async function trust(publicKey: string, name: string): Promise<Caller> {
-	const administrator = await newCaller('administrator');
-	const done = await call(administrator, 'POST', '/installation/trusted', { name, publicKey });
-	expect(done.status).toBe(201);
-	return administrator;
-}
 const documentIn = (archive: Uint8Array): Archive =>
 	JSON.parse(strFromU8(unzipSync(archive)['hop.json']!)) as Archive;
 /** An archive with another document, as somebody would make it who has changed it by hand. */

@@ -20,7 +20,8 @@ const up = (): HubFeed =>
 	feed().built('u1').add('u1', 'lamp', { state: 'searching', source: 'hand' }).built(LOFT);
 const signedOf = (judgement: TerminalJudgement): SignedTerminal => ({
 	...{ id: 'x', terminal: LOFT, number: 1, revisionNumber: 1, lastSeq: 1, judgement, causes: {} },
-	...{ signature: { name: 'A', method: 'typed' }, signedBy: 'A', signedAt: new Date(0) }
+	...{ signature: { name: 'A', method: 'typed' }, signedBy: 'A', signedAt: new Date(0) },
+	origin: { kind: 'own' }
 });
 const read = (to: HubFeed, offDb: number): HubFeed => {
 	const { station } = to.at(LOFT);

@@ -56,6 +56,17 @@ interface Base<K extends HubRecordKind> {
 /** One record of a hub: append-only. */
 export type HubRecord = { [K in HubRecordKind]: Base<K> }[HubRecordKind];
 
+/** A record as it comes from a device: no place in the feed yet. */
+export interface NewHubRecord {
+	id: string;
+	station: string;
+	kind: HubRecordKind;
+	payload: HubRecordPayloads[HubRecordKind];
+	recordedAt: string;
+	/** Issued plan it was made against, where the device says so. */
+	revisionNumber?: number;
+}
+
 /** What a step of a station is called, and the unit of its quantity; undefined where the plan has none of that key. */
 type StepOf = (key: string) => { title: string; unit: string } | undefined;
 

@@ -31,6 +31,7 @@ export const AUDIT_ACTIONS = {
 	'take-out-hop': 'brought back the hop',
 	'delete-hop': 'deleted the hop',
 	'import-hop': 'imported the hop',
+	'import-hub': 'imported the hub',
 	'create-hub': 'made the hub',
 	'update-hub': 'changed the hub',
 	'delete-hub': 'deleted the hub',

@@ -86,7 +86,7 @@ export const REFUSALS = {
 				site: 'Another site has this name.',
 				raster: 'Another raster has this name.',
 				archive:
-					'A hop or site of that name, or a part of this archive, is here already; nothing was imported.'
+					'A hop, hub or site of that name, or a part of this archive, is here already; nothing was imported.'
 			})[what]
 	),
 	'position-taken': row(409, 'Another site stands at exactly this position.'),
@@ -134,6 +134,7 @@ export const REFUSALS = {
 		'A simulated reading is kept on practice hops only; this is a real one.'
 	),
 	'hop-exists': row(409, 'This hop is here already; nothing was imported.'),
+	'hub-exists': row(409, 'This hub is here already; nothing was imported.'),
 	'too-many': row(
 		409,
 		(holder: 'site' | 'hop', most: string) => `A ${holder} holds at most ${most}.`

@@ -16,6 +16,7 @@ import type { Actor } from '../auth/actor';
 import type { Role } from '../auth/roles';
 import type { SignedAcceptance } from '../services/acceptance';
 import type { HubRecord } from '#core/bringup/hubRecords';
+import type { ImportedHub } from '../services/hubArchive';
 import type { Hub, HubLine, ReadHub } from '../services/hubs';
 import type { TerminalAcceptance } from '../services/hubAcceptance';
 import type { HubRevision } from '../services/hubWork';
@@ -99,6 +100,7 @@ export interface Answers {
 	'POST /hubs/:hubId/stand-in': AppendResult;
 	'GET /hubs/:hubId/acceptances': { acceptances: TerminalAcceptance[] };
 	'POST /hubs/:hubId/acceptances': TerminalAcceptance;
+	'POST /hubs/archive': ImportedHub;
 	'GET /map': MapContent;
 	'GET /terrain': Raster[];
 	'POST /terrain': Raster;

@@ -2,7 +2,10 @@ import { readFile } from 'node:fs/promises';
 import { closeDb } from '../db/connection';
 import { AppError } from '../errors';
 import { fingerprint } from '../formats/archiveSignature';
+import type { ArchiveSignature } from '../formats/archiveSignature';
 import { acceptancesIn, readArchive } from '../formats/hopArchive';
+import { HUB_DOCUMENT, readHubArchive } from '../formats/hubArchive';
+import { zipHolds } from '../../zipHolds';
 import { findInstallation, trustedName } from '../repositories/installation';
 import { brokenHubRecords } from '../services/hubVerify';
 import { brokenRecords } from '../services/verify';
@@ -50,11 +53,8 @@ export async function verifyArchive(
 	trustedAs: (publicKey: string) => Promise<string | undefined>
 ): Promise<number> {
 	try {
-		const { document, signer } = readArchive(bytes);
-		const { hop, records, photos } = document;
-		say(
-			`${hop.name}: ${records.length} records, ${photos.length} photos, ${acceptancesIn(document).length} acceptances; whole.`
-		);
+		const { told, signer } = zipHolds(bytes, HUB_DOCUMENT) ? hubIn(bytes) : hopIn(bytes);
+		say(`${told}; whole.`);
 		if (!signer) {
 			say('Not signed: who recorded and who signed in it is not proven.');
 			return 1;
@@ -71,6 +71,26 @@ export async function verifyArchive(
 		say(error.fields[0]?.message ?? error.message);
 		return 1;
 	}
+}
+
+interface Seen {
+	/** What the archive holds, in words. */
+	told: string;
+	signer: ArchiveSignature['installation'] | null;
+}
+
+function hopIn(bytes: Uint8Array): Seen {
+	const { document, signer } = readArchive(bytes);
+	const { hop, records, photos } = document;
+	const told = `${hop.name}: ${records.length} records, ${photos.length} photos, ${acceptancesIn(document).length} acceptances`;
+	return { told, signer };
+}
+
+function hubIn(bytes: Uint8Array): Seen {
+	const { document, signer } = readHubArchive(bytes);
+	const { hub, records, acceptances } = document;
+	const told = `${hub.name}: ${records.length} records, ${acceptances.length} acceptances of terminals`;
+	return { told, signer };
 }
 
 async function ownOrTrusted(publicKey: string): Promise<string | undefined> {

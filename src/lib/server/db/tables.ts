@@ -270,6 +270,8 @@ export interface HubAcceptanceRow {
 	signedBy: string;
 	signedAt: Date;
 	recordDigest: string;
+	/** Its place, from 1, among those that came along with an import; null of one that was signed here. */
+	importedPlace: number | null;
 }
 
 export const hubAcceptances = new Table<HubAcceptanceRow>('hub_acceptances', {
@@ -284,7 +286,8 @@ export const hubAcceptances = new Table<HubAcceptanceRow>('hub_acceptances', {
 	signature: long(),
 	signedBy: ref(),
 	signedAt: time(),
-	recordDigest: text()
+	recordDigest: text(),
+	importedPlace: optional(whole())
 });
 
 export interface AttachmentRow {
@@ -665,8 +668,7 @@ export const trustedInstallations = new Table<TrustedRow>('trusted_installations
 	withdrawnAt: optional(time())
 });
 
-export interface HopImportRow {
-	hopId: string;
+interface ImportRow {
 	importedBy: string;
 	importedAt: Date;
 	sourceKey: string | null;
@@ -674,13 +676,20 @@ export interface HopImportRow {
 	lastSeq: number;
 	revisions: number;
 	acceptances: number;
-	photos: number;
 	/** JSON of where the source had it from; null where it was its own. */
 	earlier: string | null;
 }
 
-export const hopImports = new Table<HopImportRow>('hop_imports', {
-	hopId: keyed(ref()),
+export interface HopImportRow extends ImportRow {
+	hopId: string;
+	photos: number;
+}
+
+export interface HubImportRow extends ImportRow {
+	hubId: string;
+}
+
+const importColumns = {
 	importedBy: ref(),
 	importedAt: time(),
 	sourceKey: optional(text()),
@@ -688,6 +697,16 @@ export const hopImports = new Table<HopImportRow>('hop_imports', {
 	lastSeq: big(),
 	revisions: whole(),
 	acceptances: whole(),
-	photos: whole(),
 	earlier: optional(long())
+};
+
+export const hopImports = new Table<HopImportRow>('hop_imports', {
+	hopId: keyed(ref()),
+	photos: whole(),
+	...importColumns
+});
+
+export const hubImports = new Table<HubImportRow>('hub_imports', {
+	hubId: keyed(ref()),
+	...importColumns
 });

@@ -1,11 +1,9 @@
-import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
 import { planHop } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
 import type { End } from '#core/ends';
 import type { RecordPayloads } from '#core/record/records';
 import type { PlanDraftValues } from '../../plan/resolve';
-import { invalid } from '../errors';
-import { archivedRecordsSchema, archiveSchema, archiveSignatureSchema } from '../schemas/archive';
+import { archivedRecordsSchema, archiveSchema } from '../schemas/archive';
 import { planDraftSchema } from '../schemas/inputs';
 import { validate } from '../schemas/joi';
 import type { NewRecord } from '../services/feed';
@@ -13,24 +11,19 @@ import type { SiteContent } from '../repositories/sites';
 import { itemAt } from '#core/units/lists';
 import type { Provenance } from '#core/provenance/provenance';
 import {
-	isSignedArchive,
-	signArchive,
-	type ArchiveSignature,
-	type KeyPair
-} from './archiveSignature';
+	openArchive,
+	refuseArchive as refuse,
+	zipArchive,
+	type ArchiveContent,
+	type ArchiveKind,
+	type OpenedArchive
+} from './archiveFile';
 import { ChainCheck, recordDigest } from './recordChain';
 
-export const LARGEST_ARCHIVE_BYTES = 60_000_000;
-/** What an archive may unfold to, so that a small one cannot fill the memory. */
-const MOST_UNFOLDED_BYTES = 400_000_000;
-const MOST_ENTRIES = 600;
 /** Records checked at once, as a device would send them. */
 const RECORDS_AT_ONCE = 200;
 /** A hop with every sweep that its limits allow holds no more values than this. */
 const MOST_VALUES = 20_000_000;
-/** The only names an archive may hold; nothing of it is ever written to a disk. */
-const ENTRY =
-	/^(hop\.json|signature\.json|README\.txt|acceptance-pack\.pdf|judgement\.csv|photos\/[0-9a-f]{8}-[0-9a-f-]{27}\.jpg)$/;
 
 /** `hop.json` of an archive. */
 export interface Archive {
@@ -109,7 +102,10 @@ export const acceptancesIn = ({
 }: Pick<Archive, 'acceptance' | 'acceptances'>): ArchivedAcceptance[] =>
 	acceptances ?? (acceptance ? [acceptance] : []);
 
-const README = `This archive holds one microwave hop: its plan, all that was recorded on it, its photos and its
+const KIND: ArchiveKind = {
+	document: 'hop.json',
+	others: /^(acceptance-pack\.pdf|judgement\.csv|photos\/[0-9a-f]{8}-[0-9a-f-]{27}\.jpg)$/,
+	readme: `This archive holds one microwave hop: its plan, all that was recorded on it, its photos and its
 acceptance. It can be read without the program that made it.
 
 hop.json             everything, as JSON; times are UTC, levels dBm, angles degrees, lengths metres
@@ -117,71 +113,26 @@ signature.json       signature of the installation that made it, over hop.json a
 judgement.csv        planned against measured
 acceptance-pack.pdf  the pack to print
 photos/              the photos, named by the ids that hop.json gives
-`;
-
-/** What goes into an archive: its document, its photos by their names in it, what can be made again. */
-export interface ArchiveContent {
-	document: Archive;
-	files: Record<string, Uint8Array>;
-	pictures: ReadonlyMap<string, Uint8Array>;
-	keys: KeyPair & { name: string };
-}
+`
+};
 
 /** An archive as a ZIP, signed by the installation that makes it. */
-export function writeArchive({ document, files, pictures, keys }: ArchiveContent): Uint8Array {
-	const json = (value: object): Uint8Array => strToU8(`${JSON.stringify(value, null, '\t')}\n`);
-	const zippable: Zippable = {
-		'README.txt': strToU8(README),
-		'hop.json': json(document),
-		'signature.json': json(signArchive(document, pictures, keys)),
-		...files
-	};
-	for (const [name, content] of pictures) {
-		// A photo does not shrink any further.
-		zippable[name] = [content, { level: 0 }];
-	}
-	return zipSync(zippable, { level: 6, mtime: '2000-01-01' });
-}
+export const writeArchive = (content: ArchiveContent<Archive>): Uint8Array =>
+	zipArchive(KIND, content);
 
 /** An archive that was read: whole, and as its signature says if it has one. */
-export interface ReadArchive {
+export interface ReadArchive extends Omit<OpenedArchive, 'raw'> {
 	document: Archive;
-	files: ReadonlyMap<string, Uint8Array>;
-	/** Who signed it; null for an archive without a signature. */
-	signer: ArchiveSignature['installation'] | null;
 }
 
 /** An archive whose every reference holds, with its files by name. Throws what is wrong with it. */
 export function readArchive(bytes: Uint8Array): ReadArchive {
-	const files = unfold(bytes);
-	const raw = jsonIn(files, 'hop.json');
-	const signer = signerOf(raw, files);
+	const { raw, files, signer } = openArchive(KIND, bytes);
 	const document = validate<Archive>(archiveSchema, raw, '', MOST_VALUES);
 	// Before records are put in the form of this version: the digests are over what was recorded.
 	requireUnbroken(document);
 	requireWhole(document, files);
 	return { document, files, signer };
-}
-
-/** The photos of an archive by their names in it. */
-export function photosIn(files: ReadonlyMap<string, Uint8Array>): Map<string, Uint8Array> {
-	return new Map([...files].filter(([name]) => name.startsWith('photos/')));
-}
-
-/** Who signed an archive. Throws where it is not what was signed. */
-function signerOf(
-	document: unknown,
-	files: ReadonlyMap<string, Uint8Array>
-): ArchiveSignature['installation'] | null {
-	if (!files.has('signature.json')) return null;
-	const signature = validate<ArchiveSignature>(
-		archiveSignatureSchema,
-		jsonIn(files, 'signature.json')
-	);
-	if (!isSignedArchive(document as object, photosIn(files), signature)) {
-		refuse('The archive is not what its signature says: it was changed after it was made.');
-	}
-	return signature.installation;
 }
 
 /** The digests of the records follow from what the records say. */
@@ -207,44 +158,6 @@ function requireUnbroken({ hop, revisions, records, ...signed }: Archive): void 
 		if (recordDigest && recordDigest !== digests[lastSeq]) {
 			refuse('The record is not the one that was signed in the acceptance.');
 		}
-	}
-}
-
-const refuse = (message: string): never => {
-	throw invalid([{ field: 'file', message }]);
-};
-
-function unfold(bytes: Uint8Array): Map<string, Uint8Array> {
-	let count = 0;
-	let size = 0;
-	let problem: string | undefined;
-	let entries: Record<string, Uint8Array> = {};
-	try {
-		entries = unzipSync(bytes, {
-			filter: ({ name, originalSize }) => {
-				count += 1;
-				size += originalSize;
-				if (!ENTRY.test(name)) {
-					problem ??= `The archive holds “${name.slice(0, 80)}”, which does not belong there.`;
-				} else if (count > MOST_ENTRIES) problem ??= 'The archive holds too many files.';
-				else if (size > MOST_UNFOLDED_BYTES) problem ??= 'The archive unfolds to too much.';
-				return problem === undefined;
-			}
-		});
-	} catch {
-		problem ??= 'The file is no ZIP archive, or it is damaged.';
-	}
-	if (problem) refuse(problem);
-	return new Map(Object.entries(entries));
-}
-
-function jsonIn(files: ReadonlyMap<string, Uint8Array>, name: string): unknown {
-	const file = files.get(name);
-	if (!file) return refuse(`The archive has no ${name}.`);
-	try {
-		return JSON.parse(strFromU8(file)) as unknown;
-	} catch {
-		return refuse(`${name} is no JSON.`);
 	}
 }
 

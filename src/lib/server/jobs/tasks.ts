@@ -11,6 +11,7 @@ import type { UnitSystem } from '#core/units/systems';
 import { passwordTrouble } from '../auth/passwordRules';
 import { invalid } from '../errors';
 import { readArchive, writeArchive, type ReadArchive } from '../formats/hopArchive';
+import { readHubArchive, writeHubArchive, type ReadHubArchive } from '../formats/hubArchive';
 import { readHubFile, type HubFormat, type ReadHub } from '../formats/hubTable';
 import { readImport } from '../formats/importFile';
 import { networkInterference, type NetworkAnswer, type NetworkTask } from '../interference/network';
@@ -67,7 +68,9 @@ export const TASKS = {
 		readHubFile(format, text),
 	'plan-hub': (hub: HubInput): HubPlan => planHub(hub, hubPathsOf(hub)),
 	'zip-archive': writeArchive,
-	'read-archive': (bytes: Uint8Array): ReadArchive => readArchive(bytes)
+	'read-archive': (bytes: Uint8Array): ReadArchive => readArchive(bytes),
+	'zip-hub-archive': writeHubArchive,
+	'read-hub-archive': (bytes: Uint8Array): ReadHubArchive => readHubArchive(bytes)
 } as const;
 
 export type TaskName = keyof typeof TASKS;

@@ -2,6 +2,7 @@ import type { HubRecord } from '#core/bringup/hubRecords';
 import type { TerminalJudgement } from '#core/bringup/judgeTerminal';
 import type { HubInput } from '#core/hub/hubInput';
 import type { HubStandIn } from '#core/simulate/simulatedHub';
+import { present } from '#core/units/lists';
 import { select } from '../db/sql';
 import {
 	hubAcceptances,
@@ -50,6 +51,13 @@ export async function findHubRevision(
 	const row = await hubRevisions.one({ id });
 	const revision = revisionOf(row);
 	return row && revision && { hubId: row.hubId, revision };
+}
+
+/** Every issued plan of a hub, the oldest first. */
+export async function allHubRevisions(hubId: string): Promise<HubRevision[]> {
+	const columns = ['id', 'hubId', 'number', 'input', 'note', 'issuedBy', 'issuedAt'] as const;
+	const rows = await hubRevisions.some(columns, { hubId }, { order: [['number', 'ASC']] });
+	return rows.map((row) => present(revisionOf(row), 'issued plan'));
 }
 
 /** Ids of issued plans by their number, of those numbers. */
@@ -194,7 +202,7 @@ export async function hubRecordsBeyond(
 }
 
 /** One signed acceptance of a terminal: a judgement frozen with the plan and the records it judged. */
-export interface TerminalAcceptance {
+export interface KeptAcceptance {
 	id: string;
 	terminal: string;
 	/** 1, 2, 3 … of the terminal: one that was changed is accepted anew. */
@@ -208,6 +216,8 @@ export interface TerminalAcceptance {
 	/** Display name of who signed. */
 	signedBy: string;
 	signedAt: Date;
+	/** Its place, from 1, among those that came along with an import; null of one that was signed here. */
+	importedPlace: number | null;
 }
 
 interface SignedRow extends Omit<HubAcceptanceRow, 'hubId' | 'revisionId' | 'recordDigest'> {
@@ -215,26 +225,52 @@ interface SignedRow extends Omit<HubAcceptanceRow, 'hubId' | 'revisionId' | 'rec
 }
 
 /** Every acceptance of a hub's terminals, the oldest first. */
-export async function acceptancesOfHub(hubId: string): Promise<TerminalAcceptance[]> {
+export async function acceptancesOfHub(hubId: string): Promise<KeptAcceptance[]> {
 	const rows = await select<SignedRow>(
 		`SELECT x.id, x.terminal, x.number, x.last_seq AS lastSeq, x.judgement, x.causes, x.signature,
-			x.signed_at AS signedAt, u.display_name AS signedBy, r.number AS revisionNumber
+			x.signed_at AS signedAt, u.display_name AS signedBy, r.number AS revisionNumber,
+			x.imported_place AS importedPlace
 		FROM hub_acceptances x
 		JOIN users u ON u.id = x.signed_by JOIN hub_revisions r ON r.id = x.revision_id
 		WHERE x.hub_id = ? ORDER BY x.signed_at, x.id`,
 		[hubId]
 	);
-	return rows.map((row) => ({
-		...row,
-		judgement: JSON.parse(row.judgement) as TerminalJudgement,
-		causes: JSON.parse(row.causes) as Record<string, string>,
-		signature: JSON.parse(row.signature) as Signature
-	}));
+	return rows.map(readAcceptance);
 }
+
+type WrittenAcceptance = Pick<HubAcceptanceRow, 'judgement' | 'causes' | 'signature'>;
+type ReadAcceptance = Pick<KeptAcceptance, 'judgement' | 'causes' | 'signature'>;
+
+const readAcceptance = <T extends WrittenAcceptance>(
+	row: T
+): Omit<T, keyof WrittenAcceptance> & ReadAcceptance => ({
+	...row,
+	judgement: JSON.parse(row.judgement) as TerminalJudgement,
+	causes: JSON.parse(row.causes) as Record<string, string>,
+	signature: JSON.parse(row.signature) as Signature
+});
 
 /** Throws TakenError where the id or the number of the terminal is taken. */
 export async function insertTerminalAcceptance(row: HubAcceptanceRow, unit: Unit): Promise<void> {
 	await hubAcceptances.add([row], unit);
+}
+
+/** An acceptance with ids in place of names, as an archive holds it. */
+export interface StoredAcceptance extends Omit<KeptAcceptance, 'importedPlace'> {
+	recordDigest: string;
+}
+
+/** Every acceptance of a hub as it is stored: those that came along first, in their order, then those signed here. */
+export async function storedAcceptances(hubId: string): Promise<StoredAcceptance[]> {
+	const rows = await select<SignedRow & { recordDigest: string }>(
+		`SELECT x.id, x.terminal, x.number, x.last_seq AS lastSeq, x.judgement, x.causes, x.signature,
+			x.signed_at AS signedAt, x.signed_by AS signedBy, x.record_digest AS recordDigest,
+			r.number AS revisionNumber
+		FROM hub_acceptances x JOIN hub_revisions r ON r.id = x.revision_id
+		WHERE x.hub_id = ? ORDER BY x.imported_place IS NULL, x.imported_place, x.signed_at, x.id`,
+		[hubId]
+	);
+	return rows.map(readAcceptance);
 }
 
 /** Digests of the records over which acceptances of a hub's terminals were signed. */

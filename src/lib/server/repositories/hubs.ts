@@ -95,6 +95,35 @@ export async function insertHub(
 	await hubs.add([row], unit);
 }
 
+/** A hub with who made it and when, as an archive holds it. */
+export interface StoredHub extends KeptHub {
+	createdBy: string;
+	createdAt: Date;
+	updatedAt: Date;
+}
+
+export async function findStoredHub(id: string): Promise<StoredHub | undefined> {
+	const kept = await findHub(id);
+	const [row] = await hubs.some(['createdBy', 'createdAt', 'updatedAt'], { id });
+	return kept && row && { ...kept, ...row };
+}
+
+/**
+ * A hub as it was elsewhere, with the place that its feed had come to. Throws TakenError where the id or the name
+ * is another hub's.
+ */
+export async function insertStoredHub(
+	{ plan, practice, name, siteId, ...rest }: StoredHub,
+	feed: Pick<HubRow, 'lastSeq' | 'digest'>,
+	unit: Unit
+): Promise<void> {
+	const row = {
+		...{ ...rest, ...columnsOf({ name, siteId, plan }), ...feed },
+		practice: practice && JSON.stringify(practice)
+	};
+	await hubs.add([row], unit);
+}
+
 /** Whether the hub still had that version and is changed now. Throws TakenError as above. */
 export async function updateHub(
 	id: string,

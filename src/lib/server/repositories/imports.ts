@@ -1,28 +1,43 @@
 import type { Provenance } from '#core/provenance/provenance';
 import { selectOne } from '../db/sql';
-import { hopImports, type HopImportRow } from '../db/tables';
+import { hopImports, hubImports, type HopImportRow, type HubImportRow } from '../db/tables';
 import type { Unit } from '../db/transaction';
 
-export interface NewImport extends Omit<HopImportRow, 'earlier'> {
-	earlier: Provenance | null;
-}
+type Told<R> = Omit<R, 'earlier'> & { earlier: Provenance | null };
 
-export function insertImport({ earlier, ...row }: NewImport, unit: Unit): Promise<void> {
-	return hopImports.add({ ...row, earlier: earlier && JSON.stringify(earlier) }, unit);
-}
+const written = (earlier: Provenance | null): string | null => earlier && JSON.stringify(earlier);
+
+export const insertImport = ({ earlier, ...row }: Told<HopImportRow>, unit: Unit): Promise<void> =>
+	hopImports.add({ ...row, earlier: written(earlier) }, unit);
+
+export const insertHubImport = (
+	{ earlier, ...row }: Told<HubImportRow>,
+	unit: Unit
+): Promise<void> => hubImports.add({ ...row, earlier: written(earlier) }, unit);
 
 /** How a hop was taken in; undefined where it was made here. */
-export async function findImport(hopId: string): Promise<Provenance | undefined> {
+export const findImport = (hopId: string): Promise<Provenance | undefined> =>
+	importFrom('hop_imports', 'hop_id', hopId);
+
+/** The same of a hub. */
+export const findHubImport = (hubId: string): Promise<Provenance | undefined> =>
+	importFrom('hub_imports', 'hub_id', hubId);
+
+async function importFrom(
+	table: 'hop_imports' | 'hub_imports',
+	column: 'hop_id' | 'hub_id',
+	id: string
+): Promise<Provenance | undefined> {
 	const row = await selectOne<
-		Omit<HopImportRow, 'hopId'> & { importer: string; trustedAs: string | null }
+		Omit<HubImportRow, 'hubId'> & { importer: string; trustedAs: string | null }
 	>(
 		`SELECT i.imported_at AS importedAt, u.display_name AS importer, i.source_key AS sourceKey,
 			i.source_name AS sourceName, i.last_seq AS lastSeq, i.revisions, i.acceptances, i.earlier,
 			t.name AS trustedAs
-		FROM hop_imports i JOIN users u ON u.id = i.imported_by
+		FROM ${table} i JOIN users u ON u.id = i.imported_by
 		LEFT JOIN trusted_installations t ON t.public_key = i.source_key AND t.withdrawn_at IS NULL
-		WHERE i.hop_id = ?`,
-		[hopId]
+		WHERE i.${column} = ?`,
+		[id]
 	);
 	return (
 		row && {

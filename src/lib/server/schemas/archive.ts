@@ -5,26 +5,13 @@ import { acceptanceSchema, planDraftSchema, siteSchema } from './inputs';
 import { end, joi, pointInTime, uuid } from './joi';
 import { recordBatchSchema } from './records';
 
-const time = (label: string): Joi.StringSchema => pointInTime().required().label(label);
-const digest = (label: string): Joi.StringSchema =>
+export const time = (label: string): Joi.StringSchema => pointInTime().required().label(label);
+export const digest = (label: string): Joi.StringSchema =>
 	joi
 		.string()
 		.pattern(/^[0-9a-f]{64}$/)
 		.label(label);
-const personId = (label: string): Joi.StringSchema => uuid().required().label(label);
-
-const acceptance = (): Joi.ObjectSchema =>
-	joi.object({
-		id: uuid().required().label('Id of the acceptance'),
-		revisionNumber: joi.number().integer().min(1).required().label('Plan revision'),
-		lastSeq: joi.number().integer().min(0).required().label('Last record'),
-		judgement: joi.object().required().label('Judgement'),
-		causes: acceptanceSchema.extract('causes'),
-		signature: acceptanceSchema.extract('signature'),
-		signedBy: personId('Who signed'),
-		signedAt: time('Signed at'),
-		recordDigest: digest('Digest of the record').allow(null)
-	});
+export const personId = (label: string): Joi.StringSchema => uuid().required().label(label);
 
 /** Public key of an installation. */
 export const publicKey = (): Joi.StringSchema =>
@@ -37,7 +24,7 @@ export const publicKey = (): Joi.StringSchema =>
 		.label('Public key');
 
 /** Where a hop had come from; each step of its way says the one before, to a bounded depth. */
-function provenance(steps: number): Joi.ObjectSchema {
+export function provenance(steps: number = MOST_STEPS): Joi.ObjectSchema {
 	const earlier = steps > 1 ? provenance(steps - 1).allow(null) : joi.valid(null);
 	return joi.object({
 		importedAt: time('Imported at'),
@@ -57,12 +44,10 @@ function provenance(steps: number): Joi.ObjectSchema {
 		earlier: earlier.required().label('Earlier source')
 	});
 }
-/** The document of a hop archive, `hop.json`. Every id is the one it had where it was made. */
-export const archiveSchema = joi.object({
-	format: joi.string().valid('skiaxis-hop-archive').required().label('Format'),
-	formatVersion: joi.number().valid(1, 2).required().label('Format version'),
-	provenance: provenance(MOST_STEPS).allow(null).label('Where the hop came from'),
-	people: joi
+
+/** Everybody who is named in an archive. */
+export const people = (): Joi.ArraySchema =>
+	joi
 		.array()
 		.items(
 			joi.object({
@@ -73,7 +58,48 @@ export const archiveSchema = joi.object({
 		.max(500)
 		.unique('id')
 		.required()
-		.label('People'),
+		.label('People');
+
+/** What every issued plan in an archive says of itself. */
+export const issued = (): Joi.SchemaMap => ({
+	id: uuid().required().label('Id of a revision'),
+	number: joi.number().integer().min(1).required().label('Number of a revision'),
+	input: joi.object().required().label('Input of a revision'),
+	note: joi.string().allow('').max(4000).required().label('Note of a revision'),
+	issuedBy: personId('Who issued a revision'),
+	issuedAt: time('Issued at')
+});
+
+/** What every record in an archive says of itself. */
+export const recorded = (): Joi.SchemaMap => ({
+	record: joi.object().required(),
+	seq: joi.number().integer().min(1).required().label('Place in the feed'),
+	revisionNumber: joi.number().integer().min(1).required().label('Plan revision'),
+	receivedAt: time('Received at'),
+	recordedBy: personId('Who recorded')
+});
+
+/** What every acceptance in an archive says of itself. */
+export const accepted = (): Joi.SchemaMap => ({
+	id: uuid().required().label('Id of the acceptance'),
+	revisionNumber: joi.number().integer().min(1).required().label('Plan revision'),
+	lastSeq: joi.number().integer().min(0).required().label('Last record'),
+	judgement: joi.object().required().label('Judgement'),
+	causes: acceptanceSchema.extract('causes'),
+	signature: acceptanceSchema.extract('signature'),
+	signedBy: personId('Who signed'),
+	signedAt: time('Signed at')
+});
+
+const acceptance = (): Joi.ObjectSchema =>
+	joi.object({ ...accepted(), recordDigest: digest('Digest of the record').allow(null) });
+
+/** The document of a hop archive, `hop.json`. Every id is the one it had where it was made. */
+export const archiveSchema = joi.object({
+	format: joi.string().valid('skiaxis-hop-archive').required().label('Format'),
+	formatVersion: joi.number().valid(1, 2).required().label('Format version'),
+	provenance: provenance().allow(null).label('Where the hop came from'),
+	people: people(),
 	sites: joi
 		.array()
 		.items(siteSchema.keys({ id: uuid().required().label('Id of a site') }))
@@ -104,14 +130,9 @@ export const archiveSchema = joi.object({
 		.array()
 		.items(
 			joi.object({
-				id: uuid().required().label('Id of a revision'),
-				number: joi.number().integer().min(1).required().label('Number of a revision'),
-				input: joi.object().required().label('Input of a revision'),
+				...issued(),
 				plan: joi.object().required().label('Plan of a revision'),
-				review: joi.object().allow(null).required().label('Review of a revision'),
-				note: joi.string().allow('').max(4000).required().label('Note of a revision'),
-				issuedBy: personId('Who issued a revision'),
-				issuedAt: time('Issued at')
+				review: joi.object().allow(null).required().label('Review of a revision')
 			})
 		)
 		.max(200)
@@ -122,11 +143,7 @@ export const archiveSchema = joi.object({
 		.array()
 		.items(
 			joi.object({
-				record: joi.object().required(),
-				seq: joi.number().integer().min(1).required().label('Place in the feed'),
-				revisionNumber: joi.number().integer().min(1).required().label('Plan revision'),
-				receivedAt: time('Received at'),
-				recordedBy: personId('Who recorded'),
+				...recorded(),
 				digest: digest('Digest of a record')
 			})
 		)

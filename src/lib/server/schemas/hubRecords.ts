@@ -90,15 +90,30 @@ export const hubRevisionSchema = joi.object({
 	note: joi.string().trim().allow('').max(1000).default('').label('Note')
 });
 
-/** What stands in for a hub for practice; without it the hub is a real one. */
-export const hubPracticeSchema = joi.object({
-	practice: joi.boolean().strict().required().label('For practice'),
-	planted: joi
+const planted = (): Joi.ArraySchema =>
+	joi
 		.array()
 		.items(joi.object({ terminal: stationId().label('Terminal'), cause: cause() }))
 		.max(MOST_TERMINALS)
 		.default([])
-		.label('Planted troubles')
+		.label('Planted troubles');
+
+/** What stands in for a hub for practice; without it the hub is a real one. */
+export const hubPracticeSchema = joi.object({
+	practice: joi.boolean().strict().required().label('For practice'),
+	planted: planted()
+});
+
+/** The same as it is kept. */
+export const standsInSchema = joi.object({
+	seed: joi
+		.number()
+		.integer()
+		.min(0)
+		.max(2 ** 32)
+		.required()
+		.label('Seed'),
+	planted: planted()
 });
 
 export const standInSchema = joi.object({

@@ -17,15 +17,17 @@ export const terminalSchema = joi.object({
 /** What is planned of the hub itself. */
 export const hubPlanSchema = joi.object(schemasOf(rest));
 
+export const terminalsSchema = joi
+	.array()
+	.items(terminalSchema)
+	.max(terminals.most)
+	.default([])
+	.label(terminals.label);
+
 /** A hub as it is sent: its name, its site, and what is planned. */
 export const hubSchema = hubPlanSchema.keys({
 	name: joi.string().trim().min(2).max(120).required().label('Name of the hub').example('Harbour'),
 	siteId: uuid().required().label('Site'),
 	version: joi.number().integer().min(1).label('Version'),
-	terminals: joi
-		.array()
-		.items(terminalSchema)
-		.max(terminals.most)
-		.default([])
-		.label(terminals.label)
+	terminals: terminalsSchema
 });

@@ -43,6 +43,7 @@ const FROZEN: Record<string, readonly ('update' | 'delete')[]> = {
 	hub_records: ['update', 'delete'],
 	hub_acceptances: ['update', 'delete'],
 	hop_imports: ['update', 'delete'],
+	hub_imports: ['update', 'delete'],
 	installation: ['update', 'delete'],
 	trusted_installations: ['delete']
 };

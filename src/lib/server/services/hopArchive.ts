@@ -1,6 +1,4 @@
-import { randomBytes } from 'node:crypto';
 import { strToU8 } from 'fflate';
-import { hashPassword } from '../auth/passwords';
 import { may, requireMay, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
 import { inTransaction, type Unit } from '../db/transaction';
@@ -19,14 +17,15 @@ import { insertFeeds, insertRecords, readFeed, storedRecordsAfter } from '../rep
 import { findHop, insertHops, insertMembers } from '../repositories/hops';
 import { insertPhoto, wholePhotosOf } from '../repositories/photos';
 import { allRevisions, insertRevision, type FrozenRevision } from '../repositories/revisions';
-import { findPerson, insertUser, namesOf } from '../repositories/users';
+import { namesOf } from '../repositories/users';
 import { inWorker } from '../jobs/pool';
+import { archivedSite, insertPeople } from './archiveParts';
 import { asBuiltCsv } from './asBuilt';
 import { digestOfRow, type NewRecord } from './feed';
 import { getHop, getHopRow } from './hops';
 import { gatherPack } from './pack';
 import { checkStoredPhoto } from './photos';
-import { getSite, insertSiteAs, type SiteInput } from './sites';
+import { insertSiteAs } from './sites';
 import { withinSteps, type Provenance } from '#core/provenance/provenance';
 import { itemAt, present } from '#core/units/lists';
 import { CHAIN_START } from '../formats/recordChain';
@@ -34,7 +33,7 @@ import { insertImport } from '../repositories/imports';
 import { ownKeys } from './installation';
 import { provenanceOf } from './provenance';
 
-export { LARGEST_ARCHIVE_BYTES } from '../formats/hopArchive';
+export { LARGEST_ARCHIVE_BYTES } from '../formats/archiveFile';
 
 /** One hop with everything that belongs to it, as a ZIP that reads back in without loss. */
 export async function exportArchive(actor: Actor, hopId: string): Promise<Uint8Array> {
@@ -98,12 +97,6 @@ export async function exportArchive(actor: Actor, hopId: string): Promise<Uint8A
 		photos.map(({ id, content }) => [`photos/${id}.jpg`, new Uint8Array(content)])
 	);
 	return inWorker('zip-archive', { document, files, pictures, keys: await ownKeys() });
-}
-
-async function archivedSite(actor: Actor, siteId: string): Promise<SiteInput & { id: string }> {
-	const { id, name, latitudeDeg, longitudeDeg, groundAmslM, notes, climate, conditions } =
-		await getSite(actor, siteId);
-	return { id, name, latitudeDeg, longitudeDeg, groundAmslM, notes, climate, conditions };
 }
 
 const archivedRevision = (revision: FrozenRevision): Archive['revisions'][number] => ({
@@ -219,27 +212,6 @@ export async function importArchive(actor: Actor, bytes: Uint8Array): Promise<Im
 		photos: photos.length,
 		provenance: await provenanceOf(hop.id)
 	};
-}
-
-/** Who is named in an archive and not here gets an account that nobody can sign in with. */
-async function insertPeople(people: Archive['people'], unit: Unit): Promise<void> {
-	// One secret for all, known to nobody: a hash takes long on purpose, and these accounts are blocked.
-	const passwordHash = await hashPassword(randomBytes(24).toString('base64'));
-	for (const { id, displayName } of people) {
-		if (await findPerson(id, unit)) continue;
-		await insertUser(
-			{
-				id,
-				signInName: `archived-${id}`,
-				displayName,
-				role: 'technician',
-				passwordHash,
-				disabled: true,
-				createdAt: new Date()
-			},
-			unit
-		);
-	}
 }
 
 async function insertContent(

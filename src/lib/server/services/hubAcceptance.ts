@@ -4,6 +4,7 @@ import {
 	judgeTerminalOf,
 	type TerminalJudgement
 } from '#core/bringup/judgeTerminal';
+import { originOf, type Origin, type Provenance } from '#core/provenance/provenance';
 import { requireMay, type Actor } from '../auth/actor';
 import { unlessTaken } from '../db/taken';
 import { inTransaction } from '../db/transaction';
@@ -15,12 +16,16 @@ import {
 	insertTerminalAcceptance,
 	lockHubFeed,
 	newestHubRevisionNumber,
-	type TerminalAcceptance
+	type KeptAcceptance
 } from '../repositories/hubWork';
 import type { AcceptanceRequest } from './acceptance';
 import { requireHubRevision, standingOf, workOfRevision } from './hubWork';
+import { hubProvenanceOf } from './provenance';
 
-export type { TerminalAcceptance };
+/** A signed acceptance of a terminal, and what is known of where it was signed. */
+export interface TerminalAcceptance extends Omit<KeptAcceptance, 'importedPlace'> {
+	origin: Origin;
+}
 
 export interface TerminalAcceptanceRequest extends AcceptanceRequest {
 	terminal: string;
@@ -33,7 +38,19 @@ export async function terminalAcceptances(
 ): Promise<TerminalAcceptance[]> {
 	requireMay(actor, 'read-hops');
 	if (!(await findHub(hubId))) throw notFound('hub');
-	return acceptancesOfHub(hubId);
+	const provenance = await hubProvenanceOf(hubId);
+	return (await acceptancesOfHub(hubId)).map((one) => told(one, provenance));
+}
+
+function told(
+	{ importedPlace, ...acceptance }: KeptAcceptance,
+	provenance: Provenance | null
+): TerminalAcceptance {
+	const origin: Origin =
+		importedPlace === null
+			? { kind: 'own' }
+			: originOf(provenance, { what: 'acceptance', number: importedPlace });
+	return { ...acceptance, origin };
 }
 
 /** Signs the acceptance of one terminal as it stands. A repeat with the same id gives what was signed. */
@@ -44,9 +61,11 @@ export async function acceptTerminal(
 ): Promise<TerminalAcceptance> {
 	requireMay(actor, 'sign');
 	if (!(await findHub(hubId))) throw notFound('hub');
-	const sameOf = (list: readonly TerminalAcceptance[]): TerminalAcceptance | undefined =>
-		list.find(({ id }) => id === request.id);
-	const same = sameOf(await acceptancesOfHub(hubId));
+	const signedBefore = async (): Promise<TerminalAcceptance | undefined> => {
+		const same = (await acceptancesOfHub(hubId)).find(({ id }) => id === request.id);
+		return same && told(same, await hubProvenanceOf(hubId));
+	};
+	const same = await signedBefore();
 	if (same) return same;
 	const revision = await requireHubRevision(hubId);
 	const work = await workOfRevision(revision);
@@ -79,7 +98,8 @@ export async function acceptTerminal(
 					signature: JSON.stringify(signature),
 					signedBy: actor.userId,
 					signedAt: new Date(),
-					recordDigest: feed.digest
+					recordDigest: feed.digest,
+					importedPlace: null
 				},
 				unit
 			);
@@ -87,7 +107,7 @@ export async function acceptTerminal(
 			await audit(actor.userId, 'accept-terminal', `hub:${hubId}`, detail, unit);
 		});
 	await unlessTaken(sign, () => undefined);
-	const signed = sameOf(await acceptancesOfHub(hubId));
+	const signed = await signedBefore();
 	if (!signed) throw refusal('terminal-accepted');
 	return signed;
 }

@@ -1,6 +1,6 @@
 import { hubWorkFrom, type HubWork } from '#core/bringup/bringUp';
 import { advancedHub, EMPTY_HUB_STATE, type HubState } from '#core/bringup/foldHub';
-import type { HubRecord, HubRecordKind, HubRecordPayloads } from '#core/bringup/hubRecords';
+import type { HubRecord, NewHubRecord } from '#core/bringup/hubRecords';
 import { refusedHubRecord, type HubRuleRefusal } from '#core/bringup/hubRules';
 import { present } from '#core/units/lists';
 import { resolveHub } from '#core/hub/hubDraft';
@@ -36,18 +36,7 @@ import { feedFollower } from './feedFollower';
 import { getHub, type Hub } from './hubs';
 import { catalogue } from './parts';
 
-export type { HubRevision };
-
-/** A record of a hub as it comes from a device: no place in the feed yet. */
-export interface NewHubRecord {
-	id: string;
-	station: string;
-	kind: HubRecordKind;
-	payload: HubRecordPayloads[HubRecordKind];
-	recordedAt: string;
-	/** Issued plan it was made against, where the device says so. */
-	revisionNumber?: number;
-}
+export type { HubRevision, NewHubRecord };
 
 /** The feeds of hubs that somebody follows on this process. */
 export const hubFeeds = feedFollower('hubs', {

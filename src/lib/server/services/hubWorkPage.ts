@@ -1,4 +1,5 @@
 import type { HubRecord } from '#core/bringup/hubRecords';
+import type { Provenance } from '#core/provenance/provenance';
 import { may, type Actor } from '../auth/actor';
 import type { HubRevision } from '../repositories/hubWork';
 import { terminalAcceptances, type TerminalAcceptance } from './hubAcceptance';
@@ -7,7 +8,13 @@ import { allRecordsOfHub, hubInForce } from './hubWork';
 
 /** What the page of the work at a hub is made of. */
 export interface HubWorkPage {
-	hub: { id: string; name: string; siteName: string; practice: boolean };
+	hub: {
+		id: string;
+		name: string;
+		siteName: string;
+		practice: boolean;
+		provenance: Provenance | null;
+	};
 	revision: HubRevision | null;
 	records: HubRecord[];
 	acceptances: TerminalAcceptance[];
@@ -15,10 +22,10 @@ export interface HubWorkPage {
 }
 
 export async function loadHubWorkPage(actor: Actor, hubId: string): Promise<HubWorkPage> {
-	const { id, name, site, practice } = await getHub(actor, hubId);
+	const { id, name, site, practice, provenance } = await getHub(actor, hubId);
 	const revision = await hubInForce(actor, hubId);
 	return {
-		hub: { id, name, siteName: site.name, practice },
+		hub: { id, name, siteName: site.name, practice, provenance },
 		revision,
 		records: revision ? await allRecordsOfHub(actor, hubId) : [],
 		acceptances: revision ? await terminalAcceptances(actor, hubId) : [],

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { pickedBy } from '#core/budget/fieldTable';
 import { resolveHub, twiceNamed, type HubDraft } from '#core/hub/hubDraft';
 import { HUB_FIELDS } from '#core/hub/hubFields';
+import type { Provenance } from '#core/provenance/provenance';
 import type { PlantedTrouble } from '#core/simulate/simulatedHub';
 import { may, requireMay, type Actor } from '../auth/actor';
 import { InUseError, unlessTaken } from '../db/taken';
@@ -29,6 +30,7 @@ import {
 import { findSite, type Site } from '../repositories/sites';
 import { pageOf, type ListQuery, type Page } from './paging';
 import { catalogue } from './parts';
+import { hubProvenanceOf } from './provenance';
 
 /** A hub with the site it stands at. */
 export interface Hub extends Omit<KeptHub, 'siteId' | 'practice'> {
@@ -37,6 +39,8 @@ export interface Hub extends Omit<KeptHub, 'siteId' | 'practice'> {
 	practice: boolean;
 	/** Troubles that stand there; only those who plan see them. */
 	planted: readonly PlantedTrouble[];
+	/** How it was taken in; null where it was made here. */
+	provenance: Provenance | null;
 }
 
 export type { HubLine, ReadHub };
@@ -56,7 +60,8 @@ export async function getHub(actor: Actor, id: string): Promise<Hub> {
 	const site = await findSite(siteId);
 	if (!site) throw notFound('site');
 	const planted = may(actor, 'edit-hops') ? (practice?.planted ?? []) : [];
-	return { ...hub, site, practice: practice !== null, planted };
+	const provenance = await hubProvenanceOf(id);
+	return { ...hub, site, practice: practice !== null, planted, provenance };
 }
 
 /** A hub as a file: its terminals as a table, or the whole as points or as a document. */

@@ -63,5 +63,6 @@
 		{#each FORMATS as [format, label] (format)}
 			<Download href="/api/v1/hubs/{hubId}/export?format={format}" {label} />
 		{/each}
+		<Download href="/api/v1/hubs/{hubId}/archive.zip" label="Archive with all records" />
 	{/if}
 </div>

@@ -3,6 +3,7 @@
 	import { untrack } from 'svelte';
 	import { judgeTerminalOf } from '#core/bringup/judgeTerminal';
 	import type { StationProgress } from '#core/bringup/bringUp';
+	import { originWords } from '#core/provenance/provenance';
 	import { callApi } from '../api';
 	import { Draft } from '../form/draft.svelte';
 	import KeptTyping from '../form/KeptTyping.svelte';
@@ -83,6 +84,13 @@
 		{#if live.practice}
 			<Notice kind="caution"
 				>Practice: what is read here is simulated, and this is no acceptance of real work.</Notice
+			>
+		{/if}
+		{#if signed && signed.origin.kind !== 'own'}
+			<Notice kind={signed.origin.kind === 'verified' ? undefined : 'caution'}
+				><span data-testid="signed-elsewhere"
+					>{originWords(signed.origin)}: said to be signed in as {signed.signedBy}.</span
+				></Notice
 			>
 		{/if}
 		{#if signed && !stands}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { originOf, originWords, type Provenance } from '#core/provenance/provenance';
 	import { untrack } from 'svelte';
 	import type { StationProgress } from '#core/bringup/bringUp';
 	import { sayHubRecord } from '#core/bringup/hubRecords';
@@ -9,7 +10,17 @@
 	import { spoken } from '../units.svelte';
 	import type { LiveHub } from './liveHub.svelte';
 
-	let { live, at }: { live: LiveHub; at: StationProgress } = $props();
+	interface Props {
+		live: LiveHub;
+		at: StationProgress;
+		/** How the hub was taken in; null where it was made here. */
+		provenance: Provenance | null;
+	}
+
+	let { live, at, provenance }: Props = $props();
+	/** Of a record that came with an import, from where. */
+	const elsewhere = (seq: number): string =>
+		originWords(originOf(provenance, { what: 'record', seq }));
 	/** The newest first; older ones stay in the record. */
 	const MOST_LINES = 60;
 	const own = $derived(live.records.filter(({ station }) => station === at.station.id).reverse());
@@ -51,7 +62,11 @@
 			{#each own.slice(0, MOST_LINES) as record (record.id)}
 				<li class="border-line flex flex-col border-b py-1.5">
 					<span>{spoken(sayHubRecord(record, stepOf))}</span>
-					<span class="text-quiet text-sm">{moment(record.recordedAt)}, {record.recordedBy}</span>
+					<span class="text-quiet text-sm"
+						>{moment(record.recordedAt)}, {record.recordedBy}{elsewhere(record.seq)
+							? ` · ${elsewhere(record.seq)}`
+							: ''}</span
+					>
 				</li>
 			{/each}
 		</ol>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import type { Provenance } from '#core/provenance/provenance';
 	import { tick } from 'svelte';
 	import { resolve } from '$app/paths';
 	import type { StationProgress } from '#core/bringup/bringUp';
@@ -21,13 +22,15 @@
 		live: LiveHub;
 		at: StationProgress;
 		hubName: string;
+		/** How the hub was taken in; null where it was made here. */
+		provenance: Provenance | null;
 		signed: SignedTerminal | undefined;
 		maySign: boolean;
 		signerName: string;
 	}
 
 	const WORDS = { ...PHASE_WORDS, office: 'On the ground', receive: 'The box', mount: 'Put up' };
-	let { live, at, hubName, signed, maySign, signerName }: Props = $props();
+	let { live, at, hubName, provenance, signed, maySign, signerName }: Props = $props();
 	/** A step chosen by hand; else the one that is next. */
 	let chosen: string | undefined = $state();
 	const inWork = $derived(at.stage === 'building' || at.stage === 'close');
@@ -108,6 +111,6 @@
 	</div>
 	<div class="print:hidden">
 		<StepNav building={at.build} current={current?.step.key} onchoose={choose} words={WORDS} />
-		<div class="mt-6"><StationRecord {live} {at} /></div>
+		<div class="mt-6"><StationRecord {live} {at} {provenance} /></div>
 	</div>
 </div>

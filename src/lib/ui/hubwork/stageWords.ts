@@ -1,3 +1,4 @@
+import type { Origin } from '#core/provenance/provenance';
 import type { StationProgress } from '#core/bringup/bringUp';
 import {
 	acceptanceStands,
@@ -19,6 +20,7 @@ export interface SignedTerminal {
 	signature: { name: string; method: string; drawing?: string };
 	signedBy: string;
 	signedAt: Date;
+	origin: Origin;
 }
 
 /** An acceptance as long as what was signed for is what stands; undefined of none. */

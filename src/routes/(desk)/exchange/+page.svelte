@@ -4,6 +4,7 @@
 	import { callApi, troubleOf, uploadFile } from '$lib/ui/api';
 	import type { Provenance } from '#core/provenance/provenance';
 	import ImportNote from '$lib/ui/frame/ImportNote.svelte';
+	import { isHubArchive } from '$lib/ui/archiveKind';
 	import ColumnList from '$lib/ui/form/ColumnList.svelte';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import { pickedFile } from '$lib/ui/form/pickedFile';
@@ -89,9 +90,10 @@
 	);
 	let archiveBusy = $state(false);
 	let archiveProblem: string | undefined = $state();
-	let archived:
-		{ hopId: string; records: number; photos: number; provenance: Provenance | null } | undefined =
-		$state.raw();
+	type Archived = { records: number; provenance: Provenance | null } & (
+		{ hopId: string; photos: number } | { hubId: string; acceptances: number }
+	);
+	let archived: Archived | undefined = $state.raw();
 	async function takeArchive(event: Event): Promise<void> {
 		const picked = pickedFile(event, 60_000_000);
 		if (!picked) return;
@@ -100,7 +102,10 @@
 		if ('problem' in picked) return;
 		archiveBusy = true;
 		try {
-			archived = await uploadFile('/hops/archive', picked.file);
+			archived = await uploadFile(
+				(await isHubArchive(picked.file)) ? '/hubs/archive' : '/hops/archive',
+				picked.file
+			);
 		} catch (error) {
 			archiveProblem = troubleOf(error);
 		}
@@ -241,10 +246,12 @@
 					{/each}
 				</ul>
 			{/if}
-			<h3 class="border-line mt-8 border-t pt-5 font-bold">One whole hop from its archive</h3>
+			<h3 class="border-line mt-8 border-t pt-5 font-bold">
+				One whole hop, hub or link from its archive
+			</h3>
 			<p class="text-quiet mt-1 max-w-prose text-sm">
-				The ZIP that the accept stage gives: plan, record, photos and acceptance come back as they
-				were.
+				The ZIP that the accept stage of a hop gives, or the files of a hub: plan, record, photos
+				and acceptances come back as they were.
 			</p>
 			<label class="btn mt-3 focus-within:outline-3">
 				{archiveBusy ? 'Reading …' : 'Choose an archive'}
@@ -262,8 +269,14 @@
 			{#if archived}
 				<div class="mt-4">
 					<Notice>
-						Imported: {archived.records} records, {archived.photos} photos.
-						<a href={resolve('/hops/[hopId]', { hopId: archived.hopId })}>Open the hop</a>
+						{#if 'hopId' in archived}
+							Imported: {archived.records} records, {archived.photos} photos.
+							<a href={resolve('/hops/[hopId]', { hopId: archived.hopId })}>Open the hop</a>
+						{:else}
+							Imported: {archived.records} records, {archived.acceptances}
+							{archived.acceptances === 1 ? 'acceptance' : 'acceptances'}.
+							<a href={resolve('/(desk)/hubs/[hubId]', { hubId: archived.hubId })}>Open the hub</a>
+						{/if}
 					</Notice>
 					<ImportNote provenance={archived.provenance} />
 				</div>

@@ -22,6 +22,7 @@ import { acceptanceSchema, packQuerySchema, sendBackSchema } from '../../schemas
 import { joi } from '../../schemas/joi';
 import { recordBatchSchema, simulatorSchema } from '../../schemas/records';
 import { inWorker } from '../../jobs/pool';
+import { download } from '../download';
 import { endpoint, LONG_BODY_BYTES } from '../endpoint';
 import { eventStream } from '../eventStream';
 
@@ -213,17 +214,3 @@ export const fieldEndpoints = [
 		handle: ({ actor, upload }) => importArchive(actor, upload)
 	})
 ];
-
-function download(
-	content: string | Uint8Array<ArrayBuffer>,
-	type: string,
-	fileName: string
-): Response {
-	return new Response(content, {
-		headers: {
-			'content-type': type,
-			'content-disposition': `attachment; filename="${fileName}"`,
-			'cache-control': 'no-store'
-		}
-	});
-}

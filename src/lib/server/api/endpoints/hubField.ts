@@ -13,6 +13,9 @@ import {
 	terminalAcceptances,
 	type TerminalAcceptanceRequest
 } from '../../services/hubAcceptance';
+import { exportHubArchive, importHubArchive } from '../../services/hubArchive';
+import { LARGEST_ARCHIVE_BYTES } from '../../services/hopArchive';
+import { download } from '../download';
 import { checkHubRecord } from '../../services/hubVerify';
 import { lookAtStandIn, setPractice, type StandInLook } from '../../services/hubStandIn';
 import {
@@ -122,6 +125,30 @@ export const hubFieldEndpoints = [
 		handle: async ({ actor, param }) => ({
 			acceptances: await terminalAcceptances(actor, param('hubId'))
 		})
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hubs/:hubId/archive.zip',
+		tag: 'Hubs',
+		summary: 'The whole hub as one ZIP that reads back in without loss',
+		access: 'signed-in',
+		produces: 'application/zip',
+		handle: async ({ actor, param }) =>
+			download(
+				new Uint8Array(await exportHubArchive(actor, param('hubId'))),
+				'application/zip',
+				'hub-archive.zip'
+			)
+	}),
+	endpoint({
+		method: 'POST',
+		path: '/hubs/archive',
+		tag: 'Hubs',
+		summary: 'Take a hub in from its archive (planners); all of it or nothing',
+		access: 'signed-in',
+		upload: { mostBytes: LARGEST_ARCHIVE_BYTES, mediaType: 'application/zip' },
+		status: 201,
+		handle: ({ actor, upload }) => importHubArchive(actor, upload)
 	}),
 	endpoint<TerminalAcceptanceRequest>({
 		method: 'POST',

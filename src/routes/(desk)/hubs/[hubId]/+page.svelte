@@ -5,6 +5,7 @@
 	import Fold from '$lib/ui/form/Fold.svelte';
 	import HubEditor from '$lib/ui/hub/HubEditor.svelte';
 	import HubIssue from '$lib/ui/hub/HubIssue.svelte';
+	import ImportNote from '$lib/ui/frame/ImportNote.svelte';
 	import HubPractice from '$lib/ui/hub/HubPractice.svelte';
 
 	let { data } = $props();
@@ -15,6 +16,7 @@
 	<h1>{data.hub.name}</h1>
 	<p class="text-quiet">at {data.hub.site.name}</p>
 </div>
+<ImportNote provenance={data.hub.provenance} />
 <HubIssue
 	hub={data.hub}
 	issued={data.issued}

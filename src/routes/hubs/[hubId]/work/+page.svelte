@@ -3,6 +3,7 @@
 	import { page } from '$app/state';
 	import { resolve } from '$app/paths';
 	import Notice from '$lib/ui/form/Notice.svelte';
+	import ImportNote from '$lib/ui/frame/ImportNote.svelte';
 	import KeysButton from '$lib/ui/frame/KeysButton.svelte';
 	import { mainButton, shortcuts } from '$lib/ui/frame/shortcuts.svelte';
 	import ThemeSwitch from '$lib/ui/frame/ThemeSwitch.svelte';
@@ -103,6 +104,7 @@
 				{live}
 				{at}
 				hubName={data.hub.name}
+				provenance={data.hub.provenance}
 				signed={accepted.get(at.station.id)}
 				maySign={data.rights.sign}
 				signerName={actor?.displayName ?? ''}
@@ -110,6 +112,7 @@
 		{/key}
 	{:else}
 		<h1 class="mb-4">{data.hub.name}</h1>
+		<ImportNote provenance={data.hub.provenance} />
 		<HubBoard {live} {accepted} />
 	{/if}
 </main>
