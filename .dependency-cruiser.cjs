@@ -32,7 +32,7 @@ module.exports = {
 			severity: 'error',
 			from: { path: CORE },
 			to: {
-				pathNot: [CORE, outside('geographiclib-geodesic', 'geomagnetism')]
+				pathNot: [CORE, outside('geographiclib-geodesic', 'geomagnetism', 'luxon', 'suncalc')]
 			}
 		},
 		{

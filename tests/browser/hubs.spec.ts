@@ -184,7 +184,8 @@ test('a hub that was deleted comes back from its archive, and one that is here i
 		...{ frequencyGhz: 60.48, headingDeg: 90, tiltDeg: 0 }
 	};
 	const made = await api<{ id: string }>(page, 'POST', '/hubs', {
-		...{ name, siteId: site.id, units: [unit], terminals: [] }
+		...{ name, siteId: site.id, channelWidthMhz: 1080, eirpLimitDbm: 40 },
+		...{ units: [unit], terminals: [] }
 	});
 	await open(page, `/hubs/${made.id}`);
 	await page.getByRole('button', { name: 'Files' }).click();
