@@ -9,7 +9,7 @@ import {
 } from '#core/schedule/problem';
 import { better, solve } from '#core/schedule/solve';
 import { without } from '#core/schedule/spans';
-import { arrival, legKey, type Leg } from '#core/schedule/travel';
+import { arrival, waysOf, type Leg } from '#core/schedule/travel';
 import { crew, job, problem, task, violations } from './scheduleFixture';
 
 const EFFORT = { tries: 200, seed: 7 };
@@ -23,7 +23,7 @@ const startsOf = (of: ScheduleProblem): Record<string, number> =>
 
 describe('a schedule', () => {
 	it('puts tasks behind those they wait for, and crews on their way between places', () => {
-		const ways = { legs: new Map<string, Leg>(), otherwiseMin: 30 };
+		const ways = waysOf([], 30);
 		expect(
 			startsOf(
 				problem({
@@ -76,30 +76,19 @@ describe('a schedule', () => {
 	});
 
 	it('is back at its base when its hours end, by the last boat there is', () => {
-		const legs = new Map<string, Leg>([
+		const boat = (...at: number[]): Leg => ({
+			kind: 'boat',
+			departures: at.map((moment) => ({ at: moment, minutes: 30 }))
+		});
+		const ways = waysOf(
 			[
-				legKey('base', 'p'),
-				{
-					kind: 'boat',
-					departures: [
-						{ at: 60, minutes: 30 },
-						{ at: 1500, minutes: 30 }
-					]
-				}
+				{ from: 'base', to: 'p', leg: boat(60, 1500) },
+				{ from: 'p', to: 'base', leg: boat(300, 1900) }
 			],
-			[
-				legKey('p', 'base'),
-				{
-					kind: 'boat',
-					departures: [
-						{ at: 300, minutes: 30 },
-						{ at: 1900, minutes: 30 }
-					]
-				}
-			]
-		]);
+			Infinity
+		);
 		const of = problem({
-			ways: { legs, otherwiseMin: Infinity },
+			ways,
 			crews: [
 				crew('c', {
 					returns: true,
@@ -231,12 +220,9 @@ const small = fc
 	.map(({ jobs, tasks, hours, second, returns, road, boat, storm }): ScheduleProblem => {
 		const to = 40;
 		const at = (i: number): string => (i === 0 ? 'p' : 'q');
-		const legs = new Map<string, Leg>();
-		if (boat) {
-			const departures = [2, 7, 15, 22].map((moment) => ({ at: moment, minutes: 2 }));
-			legs.set(legKey('base', 'q'), { kind: 'boat', departures });
-			legs.set(legKey('p', 'q'), { kind: 'boat', departures });
-		}
+		const departures = [2, 7, 15, 22].map((moment) => ({ at: moment, minutes: 2 }));
+		const leg: Leg = { kind: 'boat', departures };
+		const boats = boat ? ['base', 'p'].map((from) => ({ from, to: 'q', leg })) : [];
 		const made = tasks.map((one, i) => {
 			const own = Math.min(one.job, jobs.length - 1);
 			const far = jobs.length === 2 && one.attends ? 1 - own : undefined;
@@ -264,7 +250,7 @@ const small = fc
 					]
 				});
 			}),
-			ways: { legs, otherwiseMin: road },
+			ways: waysOf(boats, road),
 			windows
 		});
 	});
@@ -366,10 +352,7 @@ it('who sets out later never comes sooner', () => {
 		{ at: 20, minutes: 10 },
 		{ at: 70, minutes: 5 }
 	];
-	const ways = {
-		legs: new Map<string, Leg>([[legKey('a', 'b'), { kind: 'boat', departures }]]),
-		otherwiseMin: 7
-	};
+	const ways = waysOf([{ from: 'a', to: 'b', leg: { kind: 'boat', departures } }], 7);
 	expect([0, 15, 21, 71].map((at) => arrival(ways, 'a', 'b', at))).toEqual([30, 30, 75, Infinity]);
 	expect(arrival(ways, 'b', 'a', 3)).toBe(10);
 	expect(arrival(ways, 'b', 'b', 3)).toBe(3);

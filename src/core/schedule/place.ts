@@ -3,6 +3,9 @@ import { windowKey, type Placed, type ScheduleProblem, type WorkTask } from './p
 import { earliestWithin, firstEndingAfter, type Spans } from './spans';
 import { arrival } from './travel';
 
+/** Windows of tasks by their ids, for as long as somebody holds the windows. */
+const WINDOWS = new WeakMap<ScheduleProblem['windows'], Map<string, Spans | undefined>>();
+
 /** Where a crew is and from when it is free. */
 interface Standing {
 	place: string;
@@ -92,7 +95,9 @@ export class Placing {
 		place: string | null,
 		from: number
 	): number | undefined {
-		for (const other of this.pinned.get(crew) ?? []) {
+		const pinned = this.pinned.get(crew);
+		if (!pinned) return undefined;
+		for (const other of pinned) {
 			const { pin, minutes, id } = other.task;
 			if (pin === null || id === task.id || this.isPlaced(id) || from >= pin + minutes) continue;
 			const here = place ?? itemAt(this.crews, crew).place;
@@ -106,9 +111,10 @@ export class Placing {
 		return this.ended.has(task);
 	}
 
-	/** Number of changes of a crew; what was found for its tasks before is out of date. */
-	freeAt(crew: number): number {
-		return itemAt(this.crews, crew).free;
+	/** End of the hours in which a crew is free next: what begins later is not of the same day. */
+	restOf(crew: number): number {
+		const { hours } = itemAt(this.problem.crews, crew);
+		return hours[firstEndingAfter(hours, itemAt(this.crews, crew).free)]?.to ?? -Infinity;
 	}
 
 	/**
@@ -116,14 +122,40 @@ export class Placing {
 	 * end. What comes before it has been placed.
 	 */
 	earliest(task: WorkTask): number | undefined {
+		return this.earliestAfter(task, this.readyAt(task));
+	}
+
+	/** When all that a task waits for has ended. */
+	readyAt(task: WorkTask): number {
+		let at = this.problem.from;
+		for (const before of task.after) at = Math.max(at, this.ended.get(before) ?? -Infinity);
+		return at;
+	}
+
+	/**
+	 * The same as {@link earliest} for who knows when all that it waits for has ended.
+	 *
+	 * @param ready of {@link readyAt}
+	 */
+	earliestAfter(task: WorkTask, ready: number): number | undefined {
 		const own = this.crewOf.get(task.job);
 		if (own === undefined) return undefined;
-		let notBefore = Math.max(this.problem.from, task.pin ?? -Infinity);
-		for (const before of task.after) {
-			notBefore = Math.max(notBefore, this.ended.get(before) ?? -Infinity);
-		}
+		const notBefore = Math.max(ready, task.pin ?? -Infinity);
 		const at = this.common(task, own, notBefore)?.[0].from;
 		return at === undefined || (task.pin !== null && at !== task.pin) ? undefined : at;
+	}
+
+	/** Looked up once a task for all schedules of a problem: the key costs more than all the rest. */
+	private windowsOf(task: WorkTask): Spans | undefined {
+		const { windows } = this.problem;
+		if (windows.size === 0) return undefined;
+		const known = WINDOWS.get(windows) ?? new Map<string, Spans | undefined>();
+		WINDOWS.set(windows, known);
+		const found = known.get(task.id);
+		if (found || known.has(task.id)) return found;
+		const spans = windows.get(windowKey(task));
+		known.set(task.id, spans);
+		return spans;
 	}
 
 	/** Where its own crew, and the one that attends, can begin together. */
@@ -132,7 +164,7 @@ export class Placing {
 		own: number,
 		notBefore: number
 	): [Fit, { crew: number; fit: Fit } | undefined] | undefined {
-		const windows = this.problem.windows.get(windowKey(task));
+		const windows = this.windowsOf(task);
 		const attending = task.attends ? this.crewOf.get(task.attends.job) : undefined;
 		// Somebody has to stand at the far end.
 		if (task.attends && attending === undefined) return undefined;

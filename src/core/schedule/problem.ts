@@ -76,13 +76,13 @@ export interface ScheduleProblem {
 	windows: ReadonlyMap<string, Spans>;
 }
 
-/** Key of the windows of a place for tasks that ask the same of weather and light. */
+/** Key of the windows of a place for tasks that ask the same of weather and light; limits in the order of `LIMITS`. */
 export function windowKey({
 	place,
 	limits,
 	light
 }: Pick<WorkTask, 'place' | 'limits' | 'light'>): string {
-	return `${place ?? ''}|${[...limits].sort().join('+')}|${light ? 'light' : ''}`;
+	return `${place ?? ''}|${limits.join('+')}|${light ? 'light' : ''}`;
 }
 
 /** Whether a crew has who and what a job asks for. */

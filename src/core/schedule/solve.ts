@@ -2,7 +2,7 @@ import { itemAt } from '../units/lists';
 import { ableCrews, finishOf, lowerBound } from './bound';
 import { makeRandomStream } from '../simulate/random';
 import { Placing } from './place';
-import type { Placed, ScheduleProblem, WorkTask } from './problem';
+import { windowKey, type Placed, type ScheduleProblem, type WorkTask } from './problem';
 
 /** What a schedule costs: what is not done at all, then when all is done, then waiting, then the way, minutes. */
 export interface Cost {
@@ -50,6 +50,8 @@ class Desk {
 	readonly waitsFor: readonly number[];
 	/** Minutes from the beginning of a task to the end of the last one that follows it. */
 	readonly tail: readonly number[];
+	/** Tasks of one job that may be done at the same times. */
+	readonly alike: Int32Array;
 
 	constructor(readonly problem: ScheduleProblem) {
 		const { jobs, tasks, crews } = problem;
@@ -68,6 +70,13 @@ class Desk {
 		});
 		this.next = next;
 		this.jobOf = tasks.map(({ job }) => this.jobAt.get(job) ?? -1);
+		const kinds = new Map<string, number>();
+		this.alike = Int32Array.from(tasks, (task) => {
+			const kind = `${task.job}|${windowKey(task)}`;
+			const known = kinds.get(kind) ?? kinds.size;
+			kinds.set(kind, known);
+			return known;
+		});
 		const tail: number[] = tasks.map(() => -1);
 		const tailOf = (i: number): number => {
 			const known = itemAt(tail, i);
@@ -90,61 +99,10 @@ class Desk {
 
 	/** A schedule by a choice: again and again, the task that can begin first, sooner where its job has a lower rank. */
 	decode(choice: Choice): Schedule {
-		const { problem, tasks } = this;
 		const crewOf = this.crewOf(choice);
-		const placing = new Placing(problem, crewOf);
-		const waits = [...this.waitsFor];
-		const ready: number[] = [];
-		tasks.forEach((task, i) => {
-			if (!task.real && waits[i] === 0) ready.push(i);
-		});
-		// What was found for a task holds until one of its crews gets something else to do.
-		const found = new Map<number, { stamp: number; from: number | undefined }>();
-		const stampOf = (task: WorkTask): number =>
-			this.stamp(placing, crewOf.get(task.job)) +
-			(task.attends ? this.stamp(placing, crewOf.get(task.attends.job)) * 1.000_1 : 0);
-		while (ready.length) {
-			let best = -1;
-			let bestScore = Infinity;
-			let bestFrom = 0;
-			for (let i = ready.length - 1; i >= 0; i -= 1) {
-				const at = itemAt(ready, i);
-				const task = itemAt(tasks, at);
-				const stamp = stampOf(task);
-				let known = found.get(at);
-				if (known?.stamp !== stamp) {
-					known = { stamp, from: placing.earliest(task) };
-					found.set(at, known);
-				}
-				if (known.from === undefined) {
-					// Whatever is put later, it does not become possible any more.
-					ready.splice(i, 1);
-					continue;
-				}
-				const rank = choice.ranks[itemAt(this.jobOf, at)] ?? 0;
-				const score =
-					(task.pin === null ? known.from + rank * RANK_MIN : known.from - PIN_FIRST_MIN) -
-					itemAt(this.tail, at) * 1e-6;
-				if (score < bestScore) {
-					bestScore = score;
-					best = at;
-					bestFrom = known.from;
-				}
-			}
-			if (best < 0) break;
-			ready.splice(ready.indexOf(best), 1);
-			placing.put(itemAt(tasks, best), bestFrom);
-			for (const after of itemAt(this.next, best)) {
-				const left = (waits[after] ?? 0) - 1;
-				waits[after] = left;
-				if (left === 0) ready.push(after);
-			}
-		}
+		const placing = new Placing(this.problem, crewOf);
+		new Decoding(this, choice, placing).run();
 		return this.told(placing, crewOf, false);
-	}
-
-	private stamp(placing: Placing, crew: number | undefined): number {
-		return crew === undefined ? 0 : placing.freeAt(crew);
 	}
 
 	told(placing: Placing, crewOf: ReadonlyMap<string, number>, proven: boolean): Schedule {
@@ -170,8 +128,156 @@ class Desk {
 
 /** What one step of rank weighs against an earlier beginning, minutes. */
 const RANK_MIN = 20;
-/** A pinned task goes before others that begin up to this much sooner, minutes: they could be in its way. */
-const PIN_FIRST_MIN = 0;
+/** Jobs of a crew that are looked at for what is next: those of the lowest ranks that have something to do. */
+const JOBS_AHEAD = 2;
+
+/** A task that can be next, and when. */
+interface Candidate {
+	at: number;
+	from: number;
+	score: number;
+}
+
+/** One schedule while it is made by a choice. */
+class Decoding {
+	private readonly waits: Int32Array;
+	/** When all that a task waits for has ended, once it waits for nothing. */
+	private readonly readyAt: Float64Array;
+	/** Tasks that wait for nothing and that nobody attends, by job: the longest way to the end first. */
+	private readonly ready: number[][];
+	/** Tasks that wait for nothing and take two crews. */
+	private readonly together: { at: number; jobs: readonly [number, number] }[] = [];
+	/** Jobs of a crew by their rank. */
+	private readonly jobsOf: readonly (readonly number[])[];
+	/** The best of each crew by itself; undefined after it got something else to do. */
+	private readonly own: (Candidate | null | undefined)[];
+	/** When each task that takes two crews can begin; not there after one of them got something else to do. */
+	private readonly found = new Map<number, Candidate | null>();
+
+	constructor(
+		private readonly desk: Desk,
+		private readonly choice: Choice,
+		private readonly placing: Placing
+	) {
+		const { problem, tasks } = desk;
+		this.waits = Int32Array.from(desk.waitsFor);
+		this.readyAt = new Float64Array(tasks.length);
+		this.ready = problem.jobs.map(() => []);
+		const jobs: number[][] = problem.crews.map(() => []);
+		choice.crews.forEach((crew, job) => jobs[crew]?.push(job));
+		for (const list of jobs) list.sort((p, q) => this.rank(p) - this.rank(q));
+		this.jobsOf = jobs;
+		this.own = problem.crews.map(() => undefined);
+		tasks.forEach((task, i) => {
+			if (!task.real && this.waits[i] === 0) this.add(i);
+		});
+	}
+
+	private rank(job: number): number {
+		return this.choice.ranks[job] ?? 0;
+	}
+
+	private add(at: number): void {
+		const { tail, tasks, jobOf, jobAt } = this.desk;
+		const task = itemAt(tasks, at);
+		const { attends } = task;
+		const job = itemAt(jobOf, at);
+		this.readyAt[at] = this.placing.readyAt(task);
+		if (attends) {
+			this.together.push({ at, jobs: [job, jobAt.get(attends.job) ?? job] });
+			return;
+		}
+		const list = this.ready[job];
+		if (!list) return;
+		const place = list.findIndex((other) => itemAt(tail, other) < itemAt(tail, at));
+		list.splice(place < 0 ? list.length : place, 0, at);
+		this.outOfDate(job);
+	}
+
+	run(): void {
+		for (;;) {
+			let best: Candidate | null = null;
+			for (let crew = 0; crew < this.own.length; crew += 1) {
+				let own = this.own[crew];
+				if (own === undefined) this.own[crew] = own = this.bestOf(crew);
+				if (own && (!best || own.score < best.score)) best = own;
+			}
+			for (const { at, jobs } of this.together) {
+				let candidate = this.found.get(at);
+				if (candidate === undefined) {
+					candidate = this.candidate(at, jobs[0]);
+					this.found.set(at, candidate);
+				}
+				if (candidate && (!best || candidate.score < best.score)) best = candidate;
+			}
+			if (!best) return;
+			this.take(best);
+		}
+	}
+
+	private take({ at, from }: Candidate): void {
+		const { tasks, jobOf, next } = this.desk;
+		const job = itemAt(jobOf, at);
+		const pair = this.together.findIndex((one) => one.at === at);
+		this.placing.put(itemAt(tasks, at), from);
+		if (pair >= 0) {
+			const [both] = this.together.splice(pair, 1);
+			this.outOfDate(both?.jobs[1] ?? job);
+		} else {
+			const list = itemAt(this.ready, job);
+			list.splice(list.indexOf(at), 1);
+		}
+		this.outOfDate(job);
+		for (const after of itemAt(next, at)) {
+			const left = (this.waits[after] ?? 0) - 1;
+			this.waits[after] = left;
+			if (left === 0) this.add(after);
+		}
+	}
+
+	/** What was found for the crew of a job holds no longer. */
+	private outOfDate(job: number): void {
+		const crew = this.choice.crews[job] ?? -1;
+		if (crew < 0) return;
+		this.own[crew] = undefined;
+		for (const { at, jobs } of this.together) {
+			if (jobs.some((one) => this.choice.crews[one] === crew)) this.found.delete(at);
+		}
+	}
+
+	/** The task that a crew can do next by itself with the lowest score. */
+	private bestOf(crew: number): Candidate | null {
+		const { tasks, alike } = this.desk;
+		const rest = this.placing.restOf(crew);
+		let ahead = 0;
+		let best: Candidate | null = null;
+		for (const job of itemAt(this.jobsOf, crew)) {
+			const list = itemAt(this.ready, job);
+			if (list.length === 0) continue;
+			if (ahead >= JOBS_AHEAD) break;
+			ahead += 1;
+			const tried: number[] = [];
+			for (const at of list) {
+				// What is alike can begin no sooner than the one before it that begins today.
+				const kind = alike[at] ?? -1;
+				if (itemAt(tasks, at).pin === null && tried.includes(kind)) continue;
+				const candidate = this.candidate(at, job);
+				if (!candidate) continue;
+				if (!best || candidate.score < best.score) best = candidate;
+				if (candidate.from < rest) tried.push(kind);
+			}
+		}
+		return best;
+	}
+
+	private candidate(at: number, job: number): Candidate | null {
+		const task = itemAt(this.desk.tasks, at);
+		const from = this.placing.earliestAfter(task, this.readyAt[at] ?? 0);
+		if (from === undefined) return null;
+		const rank = task.pin === null ? this.rank(job) * RANK_MIN : 0;
+		return { at, from, score: from + rank - itemAt(this.desk.tail, at) * 1e-6 };
+	}
+}
 
 /** Jobs that wait for one another, as both ends of a hop: they are given out together. */
 function groupsOf({ jobs, tasks }: ScheduleProblem): number[][] {
@@ -195,8 +301,12 @@ function groupsOf({ jobs, tasks }: ScheduleProblem): number[][] {
 	return [...groups.values()];
 }
 
-/** A first choice: hop after hop, to the able crews that have the least to do so far. */
-function firstChoice(desk: Desk): Choice {
+/**
+ * A first choice: hop after hop, to the able crews that have the least to do so far.
+ *
+ * @param apart whether two ends are two crews, where there are two; else one that goes back and forth
+ */
+function firstChoice(desk: Desk, apart: boolean): Choice {
 	const { problem } = desk;
 	const crews = new Int32Array(problem.jobs.length).fill(-1);
 	const ranks = new Float64Array(problem.jobs.length);
@@ -211,8 +321,7 @@ function firstChoice(desk: Desk): Choice {
 		for (const job of group) {
 			ranks[job] = turn;
 			const able = itemAt(desk.able, job);
-			// Two ends are two crews, where there are two.
-			const free = able.filter((crew) => !taken.has(crew));
+			const free = able.filter((crew) => taken.has(crew) !== apart);
 			const crew = (free.length ? free : able).reduce<number>(
 				(best, one) => (best < 0 || itemAt(load, one) < itemAt(load, best) ? one : best),
 				-1
@@ -252,46 +361,105 @@ export function solve(problem: ScheduleProblem, effort: Effort): Schedule {
 	const desk = new Desk(problem);
 	const open = problem.tasks.filter(({ real }) => !real);
 	if (open.length <= MOST_EXACT) return { ...exactly(desk, open), bound };
-	let current = firstChoice(desk);
-	let currentCost: Cost;
-	let best = desk.decode(current);
-	currentCost = best.cost;
+	const [start] = [true, false]
+		.map((apart) => {
+			const choice = firstChoice(desk, apart);
+			const schedule = desk.decode(choice);
+			return { choice, schedule, height: heightOf(problem, schedule) };
+		})
+		.sort((p, q) => p.height - q.height);
+	if (!start) throw new Error('no choice');
+	let { choice: current, schedule: best, height } = start;
+	let last = lastCrew(problem, best);
 	const random = makeRandomStream(effort.seed);
 	const groups = groupsOf(problem);
-	const late: Cost[] = Array.from({ length: MEMORY }, () => currentCost);
+	const late = Array.from({ length: MEMORY }, () => height);
 	for (let i = 0; i < effort.tries; i += 1) {
 		if (i % REPORT_EVERY === 0 && effort.onward?.(i / effort.tries, best.cost) === false) break;
 		if (best.cost.unplaced === 0 && best.cost.finish <= bound && best.cost.waitingMin === 0) break;
-		const tried = changed(desk, current, groups, random);
+		const tried = changed(desk, { ...current, last }, groups, random);
 		const schedule = desk.decode(tried);
 		const { cost } = schedule;
-		const remembered = itemAt(late, i % MEMORY);
-		if (better(cost, currentCost) <= 0 || better(cost, remembered) <= 0) {
+		const its = heightOf(problem, schedule);
+		if (its <= height || its <= itemAt(late, i % MEMORY)) {
 			current = tried;
-			currentCost = cost;
+			height = its;
+			last = lastCrew(problem, schedule);
 		}
-		late[i % MEMORY] = currentCost;
+		late[i % MEMORY] = height;
 		if (better(cost, best.cost) < 0) best = schedule;
 	}
 	return { ...best, bound };
 }
 
+/**
+ * What the search goes down by. Besides the last of all tasks it counts when every crew is done: of two schedules that
+ * end at once, the one whose crews are done sooner has more room to become better.
+ */
+function heightOf({ from, crews }: ScheduleProblem, { placed, cost }: Schedule): number {
+	const last = new Map<string, number>();
+	for (const { crew, to } of placed.values()) last.set(crew, Math.max(last.get(crew) ?? from, to));
+	let sum = 0;
+	for (const to of last.values()) sum += to - from;
+	const each = sum / Math.max(1, crews.length);
+	return (
+		cost.unplaced * UNPLACED_MIN +
+		(cost.finish - from) +
+		CREWS_WEIGHT * each +
+		IDLE_WEIGHT * (cost.waitingMin + cost.travelMin)
+	);
+}
+
+/** Place in the list of the crew that is done last. */
+function lastCrew({ crews }: ScheduleProblem, { placed, cost }: Schedule): number {
+	for (const { crew, to } of placed.values()) {
+		if (to === cost.finish) return crews.findIndex(({ id }) => id === crew);
+	}
+	return 0;
+}
+
+/** What a task without a place weighs, and what crews and idle minutes do, against a minute of the finish. */
+const UNPLACED_MIN = 1e6;
+const CREWS_WEIGHT = 1;
+const IDLE_WEIGHT = 0.02;
+
 /** A choice that differs in one respect. */
 function changed(
 	desk: Desk,
-	{ crews, ranks }: Choice,
+	{ crews, ranks, last }: Choice & { last: number },
 	groups: readonly (readonly number[])[],
 	random: () => number
 ): Choice {
 	const next = { crews: crews.slice(), ranks: ranks.slice() };
 	const pick = (n: number): number => Math.min(n - 1, Math.floor(random() * n));
+	/** As often as not a job of the crew that is done last: the others do not make the end. */
+	const someJob = (): number => {
+		if (random() < 0.5) return pick(crews.length);
+		const own = [...crews.keys()].filter((job) => crews[job] === last);
+		return own.length ? itemAt(own, pick(own.length)) : pick(crews.length);
+	};
+	const groupOf = (job: number): readonly number[] =>
+		groups.find((group) => group.includes(job)) ?? [job];
 	const what = random();
-	if (what < 0.3) {
-		const job = pick(crews.length);
+	if (what < 0.12) {
+		// A whole hop to one crew, or to two.
+		const group = groupOf(someJob());
+		const apart = random() < 0.5;
+		const first = itemAt(group, 0);
+		const able = itemAt(desk.able, first);
+		if (able.length === 0) return next;
+		const crew = itemAt(able, pick(able.length));
+		for (const job of group) {
+			const others = itemAt(desk.able, job).filter((one) => (one === crew) !== apart);
+			if (job === first) next.crews[job] = crew;
+			else if (others.length) next.crews[job] = itemAt(others, pick(others.length));
+		}
+	} else if (what < 0.3) {
+		const job = someJob();
 		const able = itemAt(desk.able, job);
 		if (able.length) next.crews[job] = itemAt(able, pick(able.length));
 	} else if (what < 0.55) {
-		const p = pick(crews.length);
+		const p = someJob();
 		const q = pick(crews.length);
 		const [a, b] = [crews[p] ?? -1, crews[q] ?? -1];
 		if (itemAt(desk.able, p).includes(b) && itemAt(desk.able, q).includes(a)) {

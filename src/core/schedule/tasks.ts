@@ -105,19 +105,34 @@ function taskOf(
 	};
 }
 
-/** Steps that follow one another within one stretch of the work. */
-function stretchesOf(steps: readonly BuildStep[]): BuildStep[][] {
+const titleOf = (phase: Phase, part: number): string =>
+	part === 1 ? PHASE_TITLES[phase] : `${PHASE_TITLES[phase]}, part ${part}`;
+
+/** What hangs on a rope is not left: these stretches are gone through in one go. */
+const IN_ONE_GO: readonly Phase[] = ['raise', 'waveguide'];
+/** Other stretches are cut between two steps once they are so long, minutes: the rest can be another day's. */
+const CUT_AT_MIN = 30;
+
+/** Steps that follow one another within one stretch of the work, long stretches in parts. */
+function stretchesOf(steps: readonly BuildStep[], durations: Durations): BuildStep[][] {
 	const stretches: BuildStep[][] = [];
+	let minutes = 0;
 	for (const step of steps) {
 		const last = stretches.at(-1);
-		if (last?.[0]?.phase === step.phase) last.push(step);
-		else stretches.push([step]);
+		const goesOn =
+			last?.[0]?.phase === step.phase && (IN_ONE_GO.includes(step.phase) || minutes < CUT_AT_MIN);
+		if (goesOn) last.push(step);
+		else {
+			stretches.push([step]);
+			minutes = 0;
+		}
+		minutes += durationOf(durations, step.base).likely;
 	}
 	return stretches;
 }
 
 function buildingOf(hop: HopToSchedule, end: End, durations: Durations): HopTask[] {
-	const stretches = stretchesOf(buildSteps(hop.input, hop.plan, end));
+	const stretches = stretchesOf(buildSteps(hop.input, hop.plan, end), durations);
 	const taskOfStep = new Map<string, string>();
 	const times = new Map<Phase, number>();
 	return stretches.map((steps) => {
@@ -138,7 +153,7 @@ function buildingOf(hop: HopToSchedule, end: End, durations: Durations): HopTask
 		];
 		const spread = sumOf(steps.map(({ base }) => durationOf(durations, base)));
 		return taskOf(hop, end, key, spread, {
-			...{ title: PHASE_TITLES[phase], phase, after: [...after], limits, light: aloft },
+			...{ title: titleOf(phase, again), phase, after: [...after], limits, light: aloft },
 			steps: steps.map((step) => step.key),
 			// What is set up on a desk is set up before anybody leaves.
 			...(phase === 'office' ? { place: null } : {})

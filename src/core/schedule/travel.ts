@@ -12,14 +12,25 @@ export type Leg =
 	/** In order of their time. */
 	| { kind: 'boat'; departures: readonly Departure[] };
 
-/** Key of the way from one place to another. */
-export const legKey = (from: string, to: string): string => `${from}>${to}`;
-
-/** Ways between places; one that is not in it takes what {@link Ways.otherwiseMin} says. */
+/** Ways between places, by where they begin and where they end; one that is not in it takes `otherwiseMin`. */
 export interface Ways {
-	legs: ReadonlyMap<string, Leg>;
+	legs: ReadonlyMap<string, ReadonlyMap<string, Leg>>;
 	/** Minutes where nobody has said how long a way takes. */
 	otherwiseMin: number;
+}
+
+/** Ways from a list of them. */
+export function waysOf(
+	list: readonly { from: string; to: string; leg: Leg }[],
+	otherwiseMin: number
+): Ways {
+	const legs = new Map<string, Map<string, Leg>>();
+	for (const { from, to, leg } of list) {
+		const out = legs.get(from) ?? new Map<string, Leg>();
+		out.set(to, leg);
+		legs.set(from, out);
+	}
+	return { legs, otherwiseMin };
 }
 
 /**
@@ -30,7 +41,7 @@ export interface Ways {
  */
 export function arrival(ways: Ways, from: string, to: string, setOut: number): number {
 	if (from === to) return setOut;
-	const leg = ways.legs.get(legKey(from, to));
+	const leg = ways.legs.get(from)?.get(to);
 	if (!leg) return setOut + ways.otherwiseMin;
 	if (leg.kind === 'road') return setOut + leg.minutes;
 	let best = Infinity;
@@ -43,7 +54,7 @@ export function arrival(ways: Ways, from: string, to: string, setOut: number): n
 /** Fewest minutes that the way ever takes. */
 export function shortest(ways: Ways, from: string, to: string): number {
 	if (from === to) return 0;
-	const leg = ways.legs.get(legKey(from, to));
+	const leg = ways.legs.get(from)?.get(to);
 	if (!leg) return ways.otherwiseMin;
 	return leg.kind === 'road'
 		? leg.minutes
