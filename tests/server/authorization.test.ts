@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { endpoints } from '$lib/server/api/endpoints';
+import { usualDayPlan } from '#core/schedule/dayPlan';
 import { newKeyPair } from '$lib/server/formats/archiveSignature';
 import { ROLES, type Role } from '$lib/server/auth/roles';
 import {
@@ -111,6 +112,19 @@ const TABLE: [string, Role[], Act][] = [
 	],
 	// Of who may, nobody gets further: a plan of it is issued.
 	['delete a hop', PLANNERS, reaching((c) => call(c, 'DELETE', `/hops/${hop.id}`), 409)],
+	['read the timetable of a hop', [...ROLES], (c) => call(c, 'GET', `/hops/${hop.id}/day-plan`)],
+	[
+		'change the timetable of a hop',
+		['planner', 'technician', 'trainee', 'administrator'],
+		reaching(
+			(c) =>
+				call(c, 'PUT', `/hops/${hop.id}/day-plan`, {
+					version: 90_000,
+					plan: usualDayPlan('2026-06-15', 'Etc/UTC')
+				}),
+			409
+		)
+	],
 	['list hubs', [...ROLES], (c) => call(c, 'GET', '/hubs')],
 	['read a hub', [...ROLES], (c) => call(c, 'GET', `/hubs/${hubId}`)],
 	['make a hub', PLANNERS, (c) => call(c, 'POST', '/hubs', hubBody(siteIds[0]!))],

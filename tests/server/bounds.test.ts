@@ -128,6 +128,7 @@ describe('what a request may hold', () => {
 			'POST /parts/import',
 			'POST /sweeps/analyse',
 			'PUT /hops/:hopId',
+			'PUT /hops/:hopId/day-plan',
 			'PUT /hubs/:hubId',
 			'PUT /parts/:partId'
 		]);

@@ -27,6 +27,7 @@ export const AUDIT_ACTIONS = {
 	'create-hop': 'made the hop',
 	'update-hop': 'changed the plan of',
 	'set-members': 'changed who works on',
+	'plan-days': 'changed the timetable of',
 	'archive-hop': 'put away the hop',
 	'take-out-hop': 'brought back the hop',
 	'delete-hop': 'deleted the hop',

@@ -214,7 +214,8 @@ export const REFUSAL_STATUSES: ReadonlyMap<string, number> = new Map([
 ]);
 
 type ChangedMeanwhile =
-	{ what: 'hop' | 'hub' | 'site' | 'plan' } | { what: 'part'; by: string | null; version: number };
+	| { what: 'hop' | 'hub' | 'site' | 'plan' | 'timetable' }
+	| { what: 'part'; by: string | null; version: number };
 
 interface Row<Args extends unknown[]> {
 	status: number;

@@ -16,6 +16,7 @@ import type { Actor } from '../auth/actor';
 import type { Role } from '../auth/roles';
 import type { SignedAcceptance } from '../services/acceptance';
 import type { HubRecord } from '#core/bringup/hubRecords';
+import type { KeptDayPlan } from '../services/dayPlans';
 import type { ImportedHub } from '../services/hubArchive';
 import type { Hub, HubLine, ReadHub } from '../services/hubs';
 import type { TerminalAcceptance } from '../services/hubAcceptance';
@@ -86,6 +87,8 @@ export interface Answers {
 	'PUT /sites/:siteId': Site;
 	'GET /sites/:siteId/attachments': Attachment[];
 	'POST /sites/:siteId/attachments': Attachment;
+	'GET /hops/:hopId/day-plan': { dayPlan: KeptDayPlan | null };
+	'PUT /hops/:hopId/day-plan': KeptDayPlan;
 	'GET /hubs': Page<HubLine>;
 	'POST /hubs': Hub;
 	'POST /hubs/reading': ReadHub;

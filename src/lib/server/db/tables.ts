@@ -710,3 +710,20 @@ export const hubImports = new Table<HubImportRow>('hub_imports', {
 	hubId: keyed(ref()),
 	...importColumns
 });
+
+export interface DayPlanRow {
+	hopId: string;
+	/** JSON. */
+	content: string;
+	version: number;
+	changedBy: string;
+	changedAt: Date;
+}
+
+export const dayPlans = new Table<DayPlanRow>('day_plans', {
+	hopId: keyed(ref()),
+	content: long(),
+	version: whole(),
+	changedBy: ref(),
+	changedAt: time()
+});

@@ -1,5 +1,6 @@
 import type Joi from 'joi';
 import { budgetSchema } from './compute';
+import { dayPlanSchema } from './dayPlan';
 import { guidanceSchema } from './guidance';
 import { hubSchema } from './hubs';
 import { acceptanceSchema, hopSchema } from './inputs';
@@ -10,6 +11,7 @@ import { analyseSweepSchema } from './sweep';
 export const BODY_SCHEMAS = {
 	hop: hopSchema,
 	hub: hubSchema,
+	dayPlan: dayPlanSchema,
 	records: recordBatchSchema,
 	acceptance: acceptanceSchema,
 	sweep: analyseSweepSchema,

@@ -5,6 +5,7 @@ import type { FieldRecord } from '#core/record/records';
 import { may, type Actor } from '../auth/actor';
 import { AppError } from '../errors';
 import { signedAcceptances, type SignedAcceptance } from './acceptance';
+import { dayPlanOf, type KeptDayPlan } from './dayPlans';
 import { findingsOf } from './findings';
 import { readAllRecords } from './feed';
 import { getHop, getHopRow, requireMayRecord, type Hop } from './hops';
@@ -23,6 +24,8 @@ export interface HopPageData {
 	planChanged: boolean;
 	/** Parts of the revision that the catalogue has changed since. */
 	newerParts: NewerPart[];
+	/** When it is built and aligned, and by whom; null while nobody has said. */
+	dayPlan: KeptDayPlan | null;
 	rights: { plan: boolean; record: boolean; sign: boolean };
 }
 
@@ -40,6 +43,7 @@ export async function loadHopPage(actor: Actor, hopId: string): Promise<HopPageD
 		acceptances: await signedAcceptances(hopId),
 		planChanged: revision ? planDiffers(hop, revision, parts) : true,
 		newerParts: revision ? newerParts(revision.input, parts) : [],
+		dayPlan: await dayPlanOf(actor, hopId),
 		rights: {
 			plan: may(actor, 'edit-hops'),
 			record: mayRecord(() => requireMayRecord(actor, row)),

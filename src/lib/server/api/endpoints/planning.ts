@@ -1,3 +1,6 @@
+import type { DayPlan } from '#core/schedule/dayPlan';
+import { dayPlanSchema } from '../../schemas/dayPlan';
+import { dayPlanOf, saveDayPlan } from '../../services/dayPlans';
 import { catalogue } from '../../services/parts';
 import {
 	archiveHop,
@@ -198,6 +201,25 @@ export const planningEndpoints = [
 		access: 'signed-in',
 		body: memberSchema,
 		handle: ({ actor, param, body }) => setMembers(actor, param('hopId'), body.memberIds)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/hops/:hopId/day-plan',
+		tag: 'Planning',
+		summary: 'When a hop is to be built and aligned, and by whom; null while nobody has said',
+		access: 'signed-in',
+		handle: async ({ actor, param }) => ({ dayPlan: await dayPlanOf(actor, param('hopId')) })
+	}),
+	endpoint<{ version: number; plan: DayPlan }>({
+		method: 'PUT',
+		path: '/hops/:hopId/day-plan',
+		tag: 'Planning',
+		summary:
+			'Change the timetable of a hop; the version says what the change is based on, 0 for the first',
+		access: 'signed-in',
+		mostBodyBytes: LONG_BODY_BYTES,
+		body: dayPlanSchema,
+		handle: ({ actor, param, body }) => saveDayPlan(actor, param('hopId'), body)
 	}),
 	endpoint<undefined, { page: number }>({
 		method: 'GET',

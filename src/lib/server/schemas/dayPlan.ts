@@ -1,0 +1,110 @@
+import type Joi from 'joi';
+import { MOST_DAYS, MOST_WEATHER } from '#core/schedule/dayPlan';
+import { isZone } from '#core/schedule/hours';
+import { end, joi, pointInTime } from './joi';
+
+const DAY_MIN = 1440;
+
+/** Whether there is such a day, as `2026-06-15`. */
+const isDay = (day: string): boolean =>
+	/^\d{4}-\d\d-\d\d$/.test(day) &&
+	!Number.isNaN(Date.parse(day)) &&
+	new Date(day).toISOString().startsWith(day);
+
+const minutes = (label: string, most: number): Joi.NumberSchema =>
+	joi.number().integer().min(0).max(most).required().label(label);
+const people = (label: string, least: number): Joi.NumberSchema =>
+	joi.number().integer().min(least).max(40).required().label(label);
+const speed = (label: string): Joi.NumberSchema => joi.number().min(0).max(80).label(label);
+
+const crew = joi
+	.object({
+		name: joi.string().trim().min(1).max(60).required().label('Name of the crew'),
+		people: people('People', 1),
+		climbers: people('Climbers', 0),
+		riggers: people('Riggers', 0),
+		fromMin: minutes('Begins', DAY_MIN - 1),
+		toMin: minutes('Ends', 2 * DAY_MIN)
+			.greater(joi.ref('fromMin'))
+			.messages({
+				'number.greater': '{#label} after it begins'
+			}),
+		wayMin: joi
+			.object({ A: minutes('Way to A', DAY_MIN), B: minutes('Way to B', DAY_MIN) })
+			.required()
+			.label('Ways')
+	})
+	.label('Crew');
+
+/** When a hop is built and aligned, and by whom. */
+export const dayPlanSchema = joi.object({
+	version: joi.number().integer().min(0).required().label('Version'),
+	plan: joi
+		.object({
+			zone: joi
+				.string()
+				.max(60)
+				.required()
+				.custom((name: string, helpers) => (isZone(name) ? name : helpers.error('zone.unknown')))
+				.messages({ 'zone.unknown': 'There is no time zone of that name' })
+				.label('Time zone'),
+			firstDay: joi
+				.string()
+				.required()
+				.custom((day: string, helpers) => (isDay(day) ? day : helpers.error('date.base')))
+				.label('First day'),
+			days: joi.number().integer().min(1).max(MOST_DAYS).required().label('Days'),
+			workdays: joi
+				.array()
+				.items(joi.number().integer().min(1).max(7))
+				.min(1)
+				.max(7)
+				.unique()
+				.required()
+				.label('Working days'),
+			light: joi.string().valid('sun', 'civil').required().label('Light'),
+			crews: joi.array().items(crew).min(1).max(2).required().label('Crews'),
+			betweenMin: minutes('Between the ends', DAY_MIN),
+			limits: joi
+				.object({
+					climbWindMs: speed('Wind for climbing').required(),
+					climbGustMs: speed('Gusts for climbing').required(),
+					liftWindMs: speed('Wind for lifting').required(),
+					liftGustMs: speed('Gusts for lifting').required(),
+					openRainMmH: joi.number().min(0).max(200).required().label('Rain over open joints')
+				})
+				.required()
+				.label('Limits'),
+			weather: joi
+				.array()
+				.items(
+					joi.object({
+						end: end().required().label('End'),
+						at: pointInTime().required().label('Hour'),
+						windMs: speed('Wind').allow(null).required(),
+						gustMs: speed('Gusts').allow(null).required(),
+						rainMmH: joi.number().min(0).max(300).allow(null).required().label('Rain'),
+						lightning: joi.boolean().strict().required().label('Lightning')
+					})
+				)
+				.max(MOST_WEATHER)
+				.required()
+				.label('Weather'),
+			pins: joi
+				.array()
+				.items(
+					joi.object({
+						task: joi.string().min(1).max(120).required().label('Task'),
+						at: pointInTime().required().label('Time')
+					})
+				)
+				.max(200)
+				.unique('task')
+				.required()
+				.label('Pinned tasks'),
+			awayByMin: joi.number().integer().min(0).max(DAY_MIN).allow(null).required().label('Away by'),
+			awayBy: joi.string().trim().allow('').max(80).required().label('Why')
+		})
+		.required()
+		.label('Timetable')
+});
