@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import durations from '#catalog/durations.json';
 import { chancesOf } from '#core/schedule/chance';
-import { hindrancesOf } from '#core/schedule/hindrance';
+import { hindrancesOf, type Hindrance } from '#core/schedule/hindrance';
+import type { FieldRecord } from '#core/record/records';
 import { lightSpans } from '#core/schedule/hours';
 import type { ScheduleProblem } from '#core/schedule/problem';
 import { observedMinutes, withProgress } from '#core/schedule/progress';
@@ -75,7 +76,7 @@ describe('what cannot be done', () => {
 	const why = (
 		of: ScheduleProblem,
 		without: Parameters<typeof hindrancesOf>[2] = () => undefined
-	) => {
+	): Record<string, Hindrance> => {
 		const schedule = solve(of, EFFORT);
 		return Object.fromEntries(hindrancesOf(of, schedule, without));
 	};
@@ -235,7 +236,7 @@ describe('a hop as it really goes', () => {
 				{ step: key, value: quantity?.expected ?? quantity?.low ?? null, note: '', photoIds: [] }
 			]);
 	/** Records ten minutes apart. */
-	const slowly = (...made: Made[]) =>
+	const slowly = (...made: Made[]): FieldRecord[] =>
 		feed(...made).map((record, i) => ({
 			...record,
 			recordedAt: new Date(i * 600_000).toISOString()
@@ -268,6 +269,21 @@ describe('a hop as it really goes', () => {
 		const soon = after(first * 10 + 1, ...own.slice(0, first + 1))['A/raise']!;
 		expect(soon.to).toBeGreaterThan(first * 10 + 30);
 		expect(soon.to).toBeLessThan(first * 10 + raise.minutes);
+	});
+
+	it('takes less where steps were left out, and nothing for what was left out whole', () => {
+		const records = feed(['A', 'step-skipped', { step: '*', cause: 'Built before' }]);
+		const state = stateAfter(input, records);
+		const found = withProgress(tasks, state, records, {
+			...{ now: 100, durations, accepted: false }
+		});
+		const of = (list: readonly HopTask[], id: string): HopTask =>
+			list.find((one) => one.id === `h/A/${id}`)!;
+		expect(of(found, 'cable').real).toMatchObject({ done: true });
+		// A hoist is not left out by one stroke: what is left of the raising is still to come.
+		expect(of(found, 'raise').real).toBeNull();
+		expect(of(found, 'raise').minutes).toBeLessThan(of(tasks, 'raise').minutes);
+		expect(of(found, 'raise').minutes).toBeGreaterThan(20);
 	});
 
 	it('takes states and fixing from their records', () => {

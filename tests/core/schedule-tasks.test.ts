@@ -66,6 +66,21 @@ describe.each(EVERY_HOP)('the tasks of a hop ($name)', (kind) => {
 		}
 	});
 
+	it('begin on the desk, then with what was counted', () => {
+		for (const end of ['A', 'B'] as const) {
+			const own = tasks.filter((one) => one.end === end && one.phase);
+			const of = (phase: string): string[] =>
+				own.filter((one) => one.phase === phase).map(({ id }) => id);
+			for (const one of own) {
+				const earlier = before(tasks, one.id);
+				if (one.phase === 'office') continue;
+				for (const id of of('office')) expect(earlier).toContain(id);
+				if (one.phase === 'receive') continue;
+				for (const id of of('receive')) expect(earlier).toContain(id);
+			}
+		}
+	});
+
 	it('have the gates across the ends: no sweep before both are up, one dish at a time, both fixed before the end', () => {
 		const moving = tasks.filter(({ moves }) => moves);
 		for (const one of moving) {

@@ -102,10 +102,14 @@ function ofBuilding(
 		const to = times.length ? Math.max(...times) : now;
 		return { ...task, real: { from: times.length ? Math.min(...times) : to, to, done: true } };
 	}
-	if (settled.length === 0 || times.length === 0) return task;
+	if (settled.length === 0) return task;
 	const left = sumOf(
 		own.filter((one) => !settled.includes(one)).map(({ step }) => durationOf(durations, step.base))
 	);
+	// What was left out has no time: the rest is still to begin, and takes that much less.
+	if (times.length === 0) {
+		return { ...task, spread: left, minutes: Math.max(1, Math.round(left.likely)) };
+	}
 	const to = Math.max(now, Math.max(...times) + Math.round(left.likely));
 	return { ...task, real: { from: Math.min(...times), to, done: false } };
 }

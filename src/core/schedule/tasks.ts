@@ -135,6 +135,10 @@ function buildingOf(hop: HopToSchedule, end: End, durations: Durations): HopTask
 	const stretches = stretchesOf(buildSteps(hop.input, hop.plan, end), durations);
 	const taskOfStep = new Map<string, string>();
 	const times = new Map<Phase, number>();
+	const before = new Map<'office' | 'receive', string[]>([
+		['office', []],
+		['receive', []]
+	]);
 	return stretches.map((steps) => {
 		const phase = steps[0]?.phase ?? 'office';
 		const again = (times.get(phase) ?? 0) + 1;
@@ -145,6 +149,11 @@ function buildingOf(hop: HopToSchedule, end: End, durations: Durations): HopTask
 			steps.flatMap((step) => step.after.flatMap((before) => taskOfStep.get(before.key) ?? []))
 		);
 		for (const step of steps) taskOfStep.set(step.key, id);
+		// What is set up on a desk is, before anybody leaves; nothing is put together before it was counted.
+		if (phase !== 'office') for (const one of before.get('office') ?? []) after.add(one);
+		if (phase !== 'office' && phase !== 'receive') {
+			for (const one of before.get('receive') ?? []) after.add(one);
+		} else before.get(phase)?.push(id);
 		const aloft = ALOFT.includes(phase);
 		const limits: Limit[] = [
 			...(aloft ? (['climb'] as const) : []),
@@ -155,7 +164,6 @@ function buildingOf(hop: HopToSchedule, end: End, durations: Durations): HopTask
 		return taskOf(hop, end, key, spread, {
 			...{ title: titleOf(phase, again), phase, after: [...after], limits, light: aloft },
 			steps: steps.map((step) => step.key),
-			// What is set up on a desk is set up before anybody leaves.
 			...(phase === 'office' ? { place: null } : {})
 		});
 	});

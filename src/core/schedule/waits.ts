@@ -1,6 +1,6 @@
 import type { Placed, ScheduleProblem, WorkTask } from './problem';
 import type { Schedule } from './solve';
-import { arrival } from './travel';
+import { arrival, type Ways } from './travel';
 
 /** A time in which a crew stands about, minutes since 1970 UTC. */
 export interface Wait {
@@ -44,6 +44,14 @@ export function waitsOf(problem: ScheduleProblem, schedule: Schedule): Wait[] {
 	const byId = new Map(problem.tasks.map((task) => [task.id, task]));
 	const stays = staysOf(problem, schedule);
 	const waits: Wait[] = [];
+	const startOf = (crewId: string, at: number): number => {
+		const crew = problem.crews.find(({ id }) => id === crewId);
+		const span = crew?.hours.find((within) => at >= within.from && at < within.to);
+		const first = stays.get(crewId)?.find(({ from }) => span && from >= span.from);
+		return crew && span && first?.from === at
+			? arrival(problem.ways, crew.base, first.place ?? crew.base, span.from)
+			: -Infinity;
+	};
 	for (const { id, hours, base } of problem.crews) {
 		const own = stays.get(id) ?? [];
 		own.forEach((stay, i) => {
@@ -59,7 +67,7 @@ export function waitsOf(problem: ScheduleProblem, schedule: Schedule): Wait[] {
 			if (stay.from <= there) return;
 			waits.push({
 				...{ crew: id, from: there, to: stay.from, task: stay.task },
-				on: reasonOf(task, stay, { byId, placed: schedule.placed, stays })
+				on: reasonOf(task, stay, { placed: schedule.placed, stays, ways: problem.ways, startOf })
 			});
 		});
 	}
@@ -70,13 +78,16 @@ function reasonOf(
 	task: WorkTask,
 	stay: Stay,
 	{
-		byId,
 		placed,
-		stays
+		stays,
+		ways,
+		startOf
 	}: {
-		byId: ReadonlyMap<string, WorkTask>;
 		placed: ReadonlyMap<string, Placed>;
 		stays: ReadonlyMap<string, readonly Stay[]>;
+		ways: Ways;
+		/** When a crew can be at work at the earliest in the hours of a moment, its way behind it. */
+		startOf: (crew: string, at: number) => number;
 	}
 ): Wait['on'] {
 	if (task.pin === stay.from) return { kind: 'pin' };
@@ -85,16 +96,17 @@ function reasonOf(
 		.filter((at): at is Placed => at !== undefined && at.crew !== stay.crew)
 		.sort((p, q) => q.to - p.to)[0];
 	if (before?.to === stay.from) return { kind: 'crew', crew: before.crew, task: before.task };
-	// The other one of the two that begin together comes from somewhere else.
+	// The other one of the two that begin together comes from somewhere else, and only then.
 	for (const [crew, own] of stays) {
-		if (crew === stay.crew) continue;
 		const at = own.findIndex(({ task: id }) => id === stay.task);
+		const other = own[at];
+		if (crew === stay.crew || !other) continue;
 		const last = own[at - 1];
-		if (at < 0 || !byId.has(stay.task)) continue;
-		if (last && last.to <= stay.from && last.task !== stay.task) {
-			return { kind: 'crew', crew, task: last.task };
+		const free = last?.to ?? -Infinity;
+		const there = arrival(ways, last?.place ?? other.place ?? '', other.place ?? '', free);
+		if (there === stay.from || startOf(crew, stay.from) === stay.from) {
+			return { kind: 'crew', crew, task: last && there === stay.from ? last.task : stay.task };
 		}
-		return { kind: 'crew', crew, task: stay.task };
 	}
 	return { kind: 'window' };
 }

@@ -47,6 +47,15 @@
 			</a>
 		{/each}
 	</div>
+	{#if data.revisionNumber !== null}
+		<p>
+			<a
+				class="inline-flex min-h-11 items-center"
+				href={resolve('/hops/[hopId]/[end=end]/timetable', { hopId: data.hop.id, end: 'a' })}
+				>Timetable of both ends</a
+			>
+		</p>
+	{/if}
 	<KeepHere hop={data.hop} standing={data.standing} />
 	{#if data.mayPlan}
 		<HopTools hop={data.hop} hasHistory={data.revisionNumber !== null} />

@@ -62,7 +62,7 @@
 		if (!canKeep()) return;
 		const base = `/hops/${data.hop.id}`;
 		const own = end === 'A' ? 'a' : 'b';
-		const paths = ['sheet', ...STAGES].map((page) => `${base}/${own}/${page}`);
+		const paths = ['sheet', 'timetable', ...STAGES].map((page) => `${base}/${own}/${page}`);
 		const key = `${data.hop.id}/${own}/${data.revision?.id ?? 'none'}/${data.acceptances.length}`;
 		const stopHearing = onKept((known) => {
 			if (known !== key) return;
@@ -109,6 +109,13 @@
 	}
 	let farOpen = $state(false);
 
+	const timetableHref = $derived(
+		resolve('/hops/[hopId]/[end=end]/timetable', {
+			...{ hopId: data.hop.id, end: end === 'A' ? 'a' : 'b' }
+		})
+	);
+	// eslint-disable-next-line svelte/no-navigation-without-resolve -- resolved above
+	const toTimetable = (): void => void goto(timetableHref);
 	const go = (at: End, stage: Stage): void => {
 		// eslint-disable-next-line svelte/no-navigation-without-resolve -- resolved in hrefOf
 		void goto(hrefOf(at)(stage));
@@ -127,6 +134,7 @@
 				does: 'The record of this hop',
 				run: () => void goto(resolve('/hops/[hopId]/record', { hopId: data.hop.id }))
 			},
+			{ key: 't', does: 'The timetable of both ends', run: toTimetable },
 			{ key: 'h', does: 'All hops', run: () => void goto(resolve('/')) }
 		])
 	);
@@ -187,6 +195,8 @@
 			</ul>
 			<div class="flex items-center justify-between">
 				<a class="flex min-h-12 items-center" href={resolve('/')}>All hops</a>
+				<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- resolved above -->
+				<a class="flex min-h-12 items-center" href={timetableHref}>Timetable</a>
 				<span class="flex"><AlertSettings /><UnitSwitch /><ThemeSwitch /></span>
 			</div>
 		</div>
@@ -212,7 +222,11 @@
 			<div class="min-h-0 flex-1">
 				<Mast {end} side="left" bays={stages[end]} {here} href={hrefOf(end)} />
 			</div>
-			<a class="text-quiet flex min-h-11 items-center text-sm" href={resolve('/')}>All hops</a>
+			<div class="flex flex-wrap gap-x-4">
+				<a class="text-quiet flex min-h-11 items-center text-sm" href={resolve('/')}>All hops</a>
+				<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- resolved above -->
+				<a class="text-quiet flex min-h-11 items-center text-sm" href={timetableHref}>Timetable</a>
+			</div>
 		</aside>
 		<main id="work" class="min-w-0 px-3 pt-3 pb-8 lg:row-span-2 lg:px-4">
 			{#if live}

@@ -1,0 +1,86 @@
+<script lang="ts">
+	import { DateTime } from 'luxon';
+	import { untrack } from 'svelte';
+	import type { Timetable } from '#core/schedule/dayPlan';
+	import type { HopTask } from '#core/schedule/tasks';
+	import { clockMoment } from '#core/schedule/hours';
+	import TextField from '../form/TextField.svelte';
+	import { clockMinute } from './dayForm';
+	import { clockAt, dayAt, hindranceWords, lengthWords, waitWords } from './timetableWords';
+
+	interface Props {
+		task: HopTask;
+		timetable: Timetable;
+		zone: string;
+		pinned: boolean;
+		stepTitle: (key: string) => string;
+		named: { task: (id: string) => string; crew: (id: string) => string };
+		/** Puts the task at a moment, or lets it go with null; undefined where nobody may. */
+		onpin: ((task: string, minute: number | null) => void) | undefined;
+	}
+
+	let { task, timetable, zone, pinned, stepTitle, named, onpin }: Props = $props();
+	const where = $derived(timetable.placed.find((one) => one.task === task.id));
+	const why = $derived(timetable.unplaced.find((one) => one.task === task.id)?.why);
+	const waits = $derived(timetable.waits.filter((wait) => wait.task === task.id));
+	const standing = $derived(task.real ? (task.real.done ? 'Done' : 'Under way') : 'Expected');
+	const clock = (minute: number): string => `${dayAt(minute, zone)} ${clockAt(minute, zone)}`;
+	const first = untrack(() => where?.from ?? timetable.span.from + 480);
+	let day = $state(
+		DateTime.fromMillis(first * 60_000, { zone: untrack(() => zone) }).toISODate() ?? ''
+	);
+	let time = $state(untrack(() => clockAt(first, zone)));
+	let problem: string | undefined = $state();
+
+	function pin(event: SubmitEvent): void {
+		event.preventDefault();
+		const minute = clockMinute(time);
+		problem = minute === undefined || !day ? 'A time of day, as 07:30.' : undefined;
+		if (minute !== undefined && day) onpin?.(task.id, clockMoment(day, minute, zone));
+	}
+</script>
+
+<section
+	class="border-ink flex flex-col gap-2 border-t-2 pt-3"
+	aria-labelledby="task-title"
+	data-testid="task-panel"
+>
+	<h3 id="task-title">{named.task(task.id)}</h3>
+	{#if where}
+		<p>
+			{standing}
+			<span class="num">{clock(where.from)}–{clockAt(where.to, zone)}</span>, {named.crew(
+				where.crew
+			)}{pinned ? '; pinned' : ''}.
+		</p>
+	{:else if why}
+		<p class="trouble">No place for it. {hindranceWords(why, { ...named, clock })}</p>
+	{/if}
+	{#if !task.real}
+		<p class="text-quiet text-sm">
+			Takes {lengthWords(task.spread.likely)}; one time in ten less than {lengthWords(
+				task.spread.low
+			)}, one in ten more than {lengthWords(task.spread.high)}.
+		</p>
+	{/if}
+	{#each waits as wait (wait.from)}<p class="text-sm">{waitWords(wait, named)}</p>{/each}
+	{#if task.steps.length}
+		<ul class="list-disc pl-5 text-sm">
+			{#each task.steps as key (key)}<li>{stepTitle(key)}</li>{/each}
+		</ul>
+	{/if}
+	{#if onpin && !task.real}
+		<form class="flex flex-wrap items-end gap-3" onsubmit={pin} novalidate>
+			<div class="w-40">
+				<TextField label="Begin on" name="pin-day" type="date" bind:value={day} />
+			</div>
+			<div class="w-24">
+				<TextField label="at" name="pin-time" bind:value={time} error={problem} />
+			</div>
+			<button class="btn">Pin it there</button>
+			{#if pinned}
+				<button type="button" class="btn" onclick={() => onpin(task.id, null)}>Let it go</button>
+			{/if}
+		</form>
+	{/if}
+</section>
