@@ -270,17 +270,11 @@ const SHOTS = [
 	['accept-desk', 'acceptor', DESK, (hop) => `/hops/${hop(DONE)}/a/accept`],
 	['accept-phone', 'acceptor', PHONE, (hop) => `/hops/${hop(DONE)}/a/accept`],
 	[
-		'part-desk',
+		'timetable',
 		'planner',
 		DESK,
-		() => '/parts?kind=radio&q=RU-18',
-		{
-			act: async (page) => {
-				await page.getByRole('link', { name: 'RU-18' }).click();
-				await page.getByTestId('thresholds').waitFor();
-				await page.waitForTimeout(900);
-			}
-		}
+		(hop) => `/hops/${hop('Lantern Reach to Saltbeck Quay')}/a/timetable`,
+		{ act: async (page) => page.getByTestId('time-rails').waitFor() }
 	],
 	// Signs the hop first: the last of all.
 	[

@@ -64,6 +64,17 @@ async function expectSound(page: Page, what: string): Promise<void> {
 	}
 }
 
+/** The timetable with its form open and a task looked at. */
+async function expectTimetableSound(page: Page, hopId: string): Promise<void> {
+	await open(page, `/hops/${hopId}/a/timetable`);
+	await expect(page.getByTestId('time-rails')).toBeVisible();
+	await page.getByRole('button', { name: 'Days, crews and ways' }).click();
+	await page.getByRole('button', { name: 'Limits of wind and rain, and the weather' }).click();
+	await page.getByRole('button', { name: /^A: Raise, / }).click();
+	await expect(page.getByTestId('task-panel')).toBeVisible();
+	await expectSound(page, 'the timetable');
+}
+
 for (const size of SIZES) {
 	test(`main views are readable at ${size.width} px, in each theme`, async ({ browser }) => {
 		test.setTimeout(600_000);
@@ -122,6 +133,7 @@ for (const size of SIZES) {
 			await expectSound(page, `${name} at a hub`);
 		}
 		const open1 = await hopIdOf(page, 'Hollow Ness to Kelp Head');
+		await expectTimetableSound(page, open1);
 		for (const view of ['issue', 'people']) {
 			await open(page, `/hops/${open1}/a/prepare?view=${view}`);
 			await expectSound(page, `prepare, ${view}`);

@@ -3,7 +3,7 @@ import { ableCrews } from './bound';
 import { Placing } from './place';
 import { lacks, windowKey, type ScheduleProblem, type WorkTask } from './problem';
 import { solve, type Schedule } from './solve';
-import { joined, type Spans } from './spans';
+import { joined, type Span, type Spans } from './spans';
 import type { Limit } from './weather';
 
 /** What of the rules, taken away, would let a task be done. */
@@ -147,7 +147,7 @@ function relaxed(
 function repeated(hours: Spans, to: number): Spans {
 	if (hours.length === 0) return hours;
 	const last = itemAt(hours, hours.length - 1);
-	const more = [];
+	const more: Span[] = [];
 	for (let at = last.from + DAY_MIN; at < to; at += DAY_MIN) {
 		more.push({ from: at, to: at + last.to - last.from });
 	}
