@@ -1,12 +1,11 @@
 import type { NewHubRecord } from '#core/bringup/hubRecords';
-import type { TerminalJudgement } from '#core/bringup/judgeTerminal';
 import type { HubDraft } from '#core/hub/hubDraft';
 import { MOST_TERMINALS, MOST_UNITS, type HubInput } from '#core/hub/hubInput';
 import { hubPathsOf, planHub } from '#core/hub/hubPlan';
 import type { Provenance } from '#core/provenance/provenance';
 import type { HubStandIn } from '#core/simulate/simulatedHub';
 import { itemAt } from '#core/units/lists';
-import type { Signature } from '../repositories/acceptances';
+import type { StoredAcceptance } from '../repositories/hubWork';
 import type { SiteContent } from '../repositories/sites';
 import { archivedHubRecordsSchema, hubArchiveSchema } from '../schemas/hubArchive';
 import { validate } from '../schemas/joi';
@@ -62,20 +61,7 @@ export interface HubArchive {
 		digest: string;
 	}[];
 	/** Every acceptance of a terminal, the oldest first. */
-	acceptances: {
-		id: string;
-		terminal: string;
-		number: number;
-		revisionNumber: number;
-		lastSeq: number;
-		judgement: TerminalJudgement;
-		causes: Record<string, string>;
-		signature: Signature;
-		signedBy: string;
-		signedAt: string;
-		/** Digest of the last record of the hub when it was signed. */
-		recordDigest: string;
-	}[];
+	acceptances: (Omit<StoredAcceptance, 'signedAt'> & { signedAt: string })[];
 }
 
 const KIND: ArchiveKind = {

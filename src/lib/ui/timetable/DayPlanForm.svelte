@@ -23,6 +23,17 @@
 		{ value: 'civil', label: 'Light with civil twilight' },
 		{ value: 'sun', label: 'Light from sunrise to sunset' }
 	];
+	const PEOPLE = [
+		['people', 'People'],
+		['climbers', 'Of them climbers'],
+		['riggers', 'Of them riggers']
+	] as const;
+	const WINDS = [
+		['climbWindMs', 'Climbing: wind'],
+		['climbGustMs', 'Climbing: gusts'],
+		['liftWindMs', 'Lifting: wind'],
+		['liftGustMs', 'Lifting: gusts']
+	] as const;
 	const two = $derived(form.crews.length === 2);
 	/** What the second crew was, should it come back. */
 	let second: DayForm['crews'][number] | undefined = $state.raw();
@@ -93,27 +104,15 @@
 					bind:value={crew.name}
 					error={errorAt(`crews.${i}.name`)}
 				/>
-				<TextField
-					label="People"
-					name="plan.crews.{i}.people"
-					numeric
-					bind:value={crew.people}
-					error={errorAt(`crews.${i}.people`)}
-				/>
-				<TextField
-					label="Of them climbers"
-					name="plan.crews.{i}.climbers"
-					numeric
-					bind:value={crew.climbers}
-					error={errorAt(`crews.${i}.climbers`)}
-				/>
-				<TextField
-					label="Of them riggers"
-					name="plan.crews.{i}.riggers"
-					numeric
-					bind:value={crew.riggers}
-					error={errorAt(`crews.${i}.riggers`)}
-				/>
+				{#each PEOPLE as [key, label] (key)}
+					<TextField
+						{label}
+						name="plan.crews.{i}.{key}"
+						numeric
+						bind:value={crew[key]}
+						error={errorAt(`crews.${i}.${key}`)}
+					/>
+				{/each}
 				<TextField
 					label="Begins"
 					name="plan.crews.{i}.fromMin"
@@ -182,34 +181,15 @@
 				climbing and lifting.
 			</p>
 			<div class="grid gap-4 sm:grid-cols-5">
-				<TextField
-					label="Climbing: wind"
-					name="plan.limits.climbWindMs"
-					quantity="m/s"
-					bind:value={form.limits.climbWindMs}
-					error={errorAt('limits.climbWindMs')}
-				/>
-				<TextField
-					label="Climbing: gusts"
-					name="plan.limits.climbGustMs"
-					quantity="m/s"
-					bind:value={form.limits.climbGustMs}
-					error={errorAt('limits.climbGustMs')}
-				/>
-				<TextField
-					label="Lifting: wind"
-					name="plan.limits.liftWindMs"
-					quantity="m/s"
-					bind:value={form.limits.liftWindMs}
-					error={errorAt('limits.liftWindMs')}
-				/>
-				<TextField
-					label="Lifting: gusts"
-					name="plan.limits.liftGustMs"
-					quantity="m/s"
-					bind:value={form.limits.liftGustMs}
-					error={errorAt('limits.liftGustMs')}
-				/>
+				{#each WINDS as [key, label] (key)}
+					<TextField
+						{label}
+						name="plan.limits.{key}"
+						quantity="m/s"
+						bind:value={form.limits[key]}
+						error={errorAt(`limits.${key}`)}
+					/>
+				{/each}
 				<TextField
 					label="Open joints: rain"
 					name="plan.limits.openRainMmH"

@@ -54,11 +54,19 @@
 			(hour) => (hour - from) * pxPerMin > ROW / 2
 		);
 	};
-	const within = (day: RailDay, spans: readonly Span[]): Span[] => inBoth(spans, [day]);
 	/** When nobody climbs at an end: it is dark, or the weather forbids it. */
-	const dark = (day: RailDay, end: End): Span[] => without([day], timetable.light[end]);
-	const bad = (day: RailDay, end: End): Span[] =>
-		within(day, timetable.forbidden[end].find(({ limit }) => limit === 'climb')?.spans ?? []);
+	function barred(day: RailDay, end: End): (Span & { look: string; title: string })[] {
+		const storms = timetable.forbidden[end].find(({ limit }) => limit === 'climb')?.spans ?? [];
+		return [
+			...without([day], timetable.light[end]).map((span) => ({
+				...{ ...span, look: 'bg-land', title: 'Dark' }
+			})),
+			...inBoth([day], storms).map((span) => ({
+				...{ ...span, look: 'storm', title: 'No climbing by the weather' }
+			}))
+		];
+	}
+
 	function words({ task, from, to, state, pinned, crew }: Block): string {
 		const how =
 			state === 'done' ? 'done' : state === 'begun' ? 'under way' : pinned ? 'pinned' : 'expected';
@@ -124,20 +132,12 @@
 								aria-hidden="true"
 							></span>
 						{/each}
-						{#each dark(day, end) as span (span.from)}
+						{#each barred(day, end) as { from, to, look, title } (look + from)}
 							<span
-								class="bg-land absolute inset-x-0"
-								style:top="{(span.from - day.from) * pxPerMin}px"
-								style:height="{(span.to - span.from) * pxPerMin}px"
-								title="Dark"
-							></span>
-						{/each}
-						{#each bad(day, end) as span (span.from)}
-							<span
-								class="storm absolute inset-x-0"
-								style:top="{(span.from - day.from) * pxPerMin}px"
-								style:height="{(span.to - span.from) * pxPerMin}px"
-								title="No climbing by the weather"
+								class="absolute inset-x-0 {look}"
+								style:top="{(from - day.from) * pxPerMin}px"
+								style:height="{(to - from) * pxPerMin}px"
+								{title}
 							></span>
 						{/each}
 						{#each day.standBy[end] as span (span.from)}
