@@ -361,14 +361,12 @@ export function solve(problem: ScheduleProblem, effort: Effort): Schedule {
 	const desk = new Desk(problem);
 	const open = problem.tasks.filter(({ real }) => !real);
 	if (open.length <= MOST_EXACT) return { ...exactly(desk, open), bound };
-	const [start] = [true, false]
-		.map((apart) => {
-			const choice = firstChoice(desk, apart);
-			const schedule = desk.decode(choice);
-			return { choice, schedule, height: heightOf(problem, schedule) };
-		})
-		.sort((p, q) => p.height - q.height);
-	if (!start) throw new Error('no choice');
+	const starts = [true, false].map((apart) => {
+		const choice = firstChoice(desk, apart);
+		const schedule = desk.decode(choice);
+		return { choice, schedule, height: heightOf(problem, schedule) };
+	});
+	const start = itemAt(starts, itemAt(starts, 1).height < itemAt(starts, 0).height ? 1 : 0);
 	let { choice: current, schedule: best, height } = start;
 	let last = lastCrew(problem, best);
 	const random = makeRandomStream(effort.seed);

@@ -19,7 +19,11 @@ export interface Ways {
 	otherwiseMin: number;
 }
 
-/** Ways from a list of them. */
+/**
+ * Ways from a list of them.
+ *
+ * @param otherwiseMin minutes of a way that is not in it, 0 or more; Infinity where there is none then
+ */
 export function waysOf(
 	list: readonly { from: string; to: string; leg: Leg }[],
 	otherwiseMin: number
