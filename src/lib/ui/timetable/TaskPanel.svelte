@@ -45,7 +45,7 @@
 	aria-labelledby="task-title"
 	data-testid="task-panel"
 >
-	<h3 id="task-title">{named.task(task.id)}</h3>
+	<h2 id="task-title">{named.task(task.id)}</h2>
 	{#if where}
 		<p>
 			{standing}

@@ -106,7 +106,7 @@
 	{#each days as day (day.day)}
 		{@const height = (day.to - day.from) * pxPerMin}
 		<section aria-label={dayAt(day.from + 30, zone)}>
-			<h3 class="border-ink mb-1 border-b pb-1">{dayAt(day.from + 30, zone)}</h3>
+			<h2 class="border-ink mb-1 border-b pb-1 text-base">{dayAt(day.from + 30, zone)}</h2>
 			<div
 				class="grid grid-cols-[2.75rem_minmax(0,1fr)_1.5rem_minmax(0,1fr)] sm:grid-cols-[3.25rem_minmax(0,1fr)_9rem_minmax(0,1fr)]"
 			>
