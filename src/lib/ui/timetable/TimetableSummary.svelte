@@ -33,6 +33,14 @@
 	const decides = $derived(
 		timetable.chances.find((chance) => (chance.decides?.difference ?? 0) > 0.1)?.decides?.task
 	);
+	const chances = $derived(
+		timetable.chances
+			.map(({ what, share }) => {
+				const when = what === 'that-day' ? 'That same day' : 'Within these days';
+				return `${when}: ${shareWords(share)}.`;
+			})
+			.join(' ')
+	);
 	const MOST_WAITS = 4;
 	const waits = $derived(
 		timetable.waits.filter(({ from, to }) => to - from >= 10).slice(0, MOST_WAITS)
@@ -54,11 +62,7 @@
 		</p>
 		{#if timetable.chances.length}
 			<p class="text-sm">
-				{#each timetable.chances as chance (chance.what)}
-					{chance.what === 'that-day' ? 'That same day' : 'Within these days'}: {shareWords(
-						chance.share
-					)}.
-				{/each}
+				{chances}
 				This is if work takes as long as it is said to.{decides
 					? ` What decides most: ${named.task(decides)}.`
 					: ''}
