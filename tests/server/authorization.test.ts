@@ -115,7 +115,7 @@ const TABLE: [string, Role[], Act][] = [
 	['read the timetable of a hop', [...ROLES], (c) => call(c, 'GET', `/hops/${hop.id}/day-plan`)],
 	[
 		'change the timetable of a hop',
-		['planner', 'technician', 'trainee', 'administrator'],
+		['planner', 'technician', 'administrator'],
 		reaching(
 			(c) =>
 				call(c, 'PUT', `/hops/${hop.id}/day-plan`, {

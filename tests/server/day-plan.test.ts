@@ -60,6 +60,16 @@ describe('the timetable of a hop', () => {
 		expect((await save(id, 0, usual, stranger)).status).toBe(404);
 	});
 
+	it('is changed by a trainee on a hop for practice alone', async () => {
+		const trainee = await newCaller('trainee');
+		const [practice, real] = [
+			await newHop(planner, [trainee], { practice: true }),
+			await newHop(planner, [trainee], { practice: false })
+		];
+		expect((await save(practice.id, 0, usual, trainee)).status).toBe(200);
+		expect((await save(real.id, 0, usual, trainee)).status).toBe(403);
+	});
+
 	it.each<[string, object, string]>([
 		['a zone that there is not', { zone: 'Here/There' }, 'plan.zone'],
 		['a day that is none', { firstDay: '2026-13-40' }, 'plan.firstDay'],
