@@ -70,7 +70,14 @@ test('a hop is given its days: crews, a boat and a storm; both ends see it, and 
 	const pinned = page.getByRole('button', { name: /^A: Raise, .*pinned/ });
 	await expect(pinned).toBeVisible();
 	await pinned.click();
-	await page.getByTestId('task-panel').getByRole('button', { name: 'Let it go' }).click();
+	// What is opened is in view, wherever on the rails it was pressed.
+	await page.getByRole('button', { name: /^B: Close, / }).click();
+	const panel = page.getByTestId('task-panel');
+	await expect(panel.getByRole('heading', { name: 'Close at B' })).toBeInViewport();
+	await panel.getByRole('button', { name: 'Close', exact: true }).click();
+	await expect(panel).toHaveCount(0);
+	await pinned.click();
+	await panel.getByRole('button', { name: 'Let it go' }).click();
 	await expect(page.getByRole('button', { name: before ?? '' })).toBeVisible();
 
 	// What A records is done; B, who waited for it, is told another time without a reload.

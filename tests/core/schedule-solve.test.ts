@@ -153,6 +153,25 @@ describe('a schedule', () => {
 		expect(startsOf(of)).toEqual({ done: 10, begun: 100, next: 250 });
 	});
 
+	it('knows a crew to be where it worked last, and at its base again the next morning', () => {
+		const morning = { from: 0, to: 480 };
+		const of = (now: number): ScheduleProblem =>
+			problem({
+				from: now,
+				ways: waysOf([], 30),
+				crews: [crew('c', { returns: true, hours: [morning, { from: 1440, to: 1920 }] })],
+				tasks: [
+					task('earlier', { place: 'q', real: { from: 10, to: 60, done: true } }),
+					task('done', { real: { from: 100, to: 190, done: true } }),
+					task('next', { after: ['done'] })
+				]
+			});
+		// It stands there already: no way. After the night it comes from its base.
+		// The checker knows nothing of what lies before now; the figures are few enough to be said.
+		const nextOf = (now: number): number => solve(of(now), EFFORT).placed.get('next')!.from;
+		expect([nextOf(200), nextOf(460)]).toEqual([200, 1470]);
+	});
+
 	it('gives two ends to two crews, so that nobody drives between them', () => {
 		const chain = ['a1', 'b1', 'a2', 'b2', 'a3', 'b3', 'a4', 'b4', 'a5', 'b5'];
 		const of = problem({

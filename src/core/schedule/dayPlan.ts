@@ -113,8 +113,6 @@ export interface Timetable {
 	hours: Record<string, Spans>;
 	/** When the last task ends; null where something has no place. */
 	finish: number | null;
-	/** Whether no order of the tasks is done before. */
-	proven: boolean;
 	/** Chance of being done in time, by the day of the plan's finish and by the last one there is. */
 	chances: (Chance & { at: number; what: 'that-day' | 'at-all' })[];
 }
@@ -250,7 +248,6 @@ export function timetableOf(question: DayQuestion): Timetable {
 		},
 		hours: Object.fromEntries(problem.crews.map(({ id, hours }) => [id, hours])),
 		finish: complete ? finish : null,
-		proven: schedule.proven || finish <= schedule.bound,
 		chances: complete ? chancesFor(question, problem, schedule) : []
 	};
 }

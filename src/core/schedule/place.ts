@@ -12,6 +12,8 @@ interface Standing {
 	free: number;
 	/** Beginning of the hours in which it worked last; none yet before its first task. */
 	began: number;
+	/** When the last thing that it has really done or begun ends. */
+	seen: number;
 }
 
 /** A place in the day of one crew. */
@@ -50,7 +52,7 @@ export class Placing {
 		private readonly crewOf: ReadonlyMap<string, number>
 	) {
 		this.crews = problem.crews.map(({ base }) => ({
-			...{ place: base, free: problem.from, began: -Infinity }
+			...{ place: base, free: problem.from, began: -Infinity, seen: -Infinity }
 		}));
 		for (const task of problem.tasks) {
 			if (task.real) this.stand(task, task.real);
@@ -58,7 +60,7 @@ export class Placing {
 		}
 	}
 
-	/** What is done or begun stands where it was; its crew is there, and free after it. */
+	/** What is done or begun stands where it was; its crew is where it was last, and free after it. */
 	private stand(task: WorkTask, { from, to }: { from: number; to: number }): void {
 		const at = this.crewOf.get(task.job);
 		this.ended.set(task.id, to);
@@ -66,11 +68,12 @@ export class Placing {
 		const crew = itemAt(this.crews, at);
 		const { id, hours } = itemAt(this.problem.crews, at);
 		this.placed.set(task.id, { task: task.id, crew: id, from, to });
-		if (to < crew.free && task.real?.done) return;
+		if (to < crew.seen) return;
+		crew.seen = to;
 		crew.place = task.place ?? crew.place;
 		crew.free = Math.max(crew.free, to);
-		const span = hours[firstEndingAfter(hours, from)];
-		if (span && span.from <= from) crew.began = span.from;
+		// Hours of which it has gone home since are others than those it works in next.
+		crew.began = hours.find((span) => to >= span.from && to <= span.to)?.from ?? -Infinity;
 	}
 
 	private keepFree(task: WorkTask): void {

@@ -17,9 +17,10 @@
 		named: { task: (id: string) => string; crew: (id: string) => string };
 		/** Puts the task at a moment, or lets it go with null; undefined where nobody may. */
 		onpin: ((task: string, minute: number | null) => void) | undefined;
+		onclose: () => void;
 	}
 
-	let { task, timetable, zone, pinned, stepTitle, named, onpin }: Props = $props();
+	let { task, timetable, zone, pinned, stepTitle, named, onpin, onclose }: Props = $props();
 	const where = $derived(timetable.placed.find((one) => one.task === task.id));
 	const why = $derived(timetable.unplaced.find((one) => one.task === task.id)?.why);
 	const waits = $derived(timetable.waits.filter((wait) => wait.task === task.id));
@@ -41,11 +42,14 @@
 </script>
 
 <section
-	class="border-ink flex flex-col gap-2 border-t-2 pt-3"
+	class="border-ink bg-paper no-print sticky bottom-0 z-30 flex max-h-[50dvh] flex-col gap-2 overflow-y-auto border-t-2 pt-2 pb-3"
 	aria-labelledby="task-title"
 	data-testid="task-panel"
 >
-	<h2 id="task-title">{named.task(task.id)}</h2>
+	<div class="flex items-center justify-between gap-3">
+		<h2 id="task-title">{named.task(task.id)}</h2>
+		<button type="button" class="min-h-11 px-2 text-sm underline" onclick={onclose}>Close</button>
+	</div>
 	{#if where}
 		<p>
 			{standing}

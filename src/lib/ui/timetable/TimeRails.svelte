@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Pin from '@lucide/svelte/icons/pin';
 	import { ENDS, type End } from '#core/ends';
 	import type { DayPlan, Timetable } from '#core/schedule/dayPlan';
 	import { inBoth, without, type Span } from '#core/schedule/spans';
@@ -88,7 +89,6 @@
 		const by = dragged?.by ?? 0;
 		dragged = undefined;
 		if (by !== 0) onpin?.(task.id, from + by);
-		selected = task.id;
 	}
 	function keys(event: KeyboardEvent, { task, from, state }: Block): void {
 		if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
@@ -178,7 +178,7 @@
 									<span class="flex gap-1 truncate px-1.5 {tall < ROW ? 'leading-none' : 'pt-px'}">
 										{#if block.state === 'done'}<span aria-hidden="true">✓</span>{/if}
 										{#if block.state === 'begun'}<span aria-hidden="true">…</span>{/if}
-										{#if block.pinned}<span aria-hidden="true">⚲</span>{/if}
+										{#if block.pinned}<Pin class="h-3.5 w-3.5 shrink-0" aria-hidden="true" />{/if}
 										<span class="truncate">{block.task.title}</span>
 									</span>
 								{/if}

@@ -2,6 +2,7 @@
 	import { invalidate } from '$app/navigation';
 	import { page } from '$app/state';
 	import { resolve } from '$app/paths';
+	import { DateTime } from 'luxon';
 	import { onMount, untrack } from 'svelte';
 	import durations from '#catalog/durations.json';
 	import { ENDS } from '#core/ends';
@@ -45,7 +46,7 @@
 	/** A first proposal: from today on, by the clock of this device. */
 	function proposal(): DayPlan {
 		const zone = Intl.DateTimeFormat().resolvedOptions().timeZone || 'Etc/UTC';
-		return usualDayPlan(new Date().toISOString().slice(0, 10), zone);
+		return usualDayPlan(DateTime.now().setZone(zone).toISODate() ?? '', zone);
 	}
 	const draft = untrack(
 		() => new Draft(`timetable-${data.hop.id}`, dayFormOf(data.dayPlan?.plan ?? proposal()))
@@ -255,19 +256,6 @@
 					><Pick id="zoom" name="zoom" options={ZOOMS} bind:value={zoom} label="How close" /></span
 				>
 			</div>
-			{#if chosen}
-				{#key chosen.id}
-					<TaskPanel
-						task={chosen}
-						{timetable}
-						zone={plan.zone}
-						pinned={plan.pins.some(({ task }) => task === chosen.id)}
-						stepTitle={(key) => stepTitles.get(`${chosen.end}${key}`) ?? key}
-						{named}
-						onpin={mayChange ? pin : undefined}
-					/>
-				{/key}
-			{/if}
 			<TimeRails
 				{timetable}
 				{tasks}
@@ -280,6 +268,20 @@
 				{crewOf}
 				onpin={mayChange ? pin : undefined}
 			/>
+			{#if chosen}
+				{#key chosen.id}
+					<TaskPanel
+						onclose={() => (selected = undefined)}
+						task={chosen}
+						{timetable}
+						zone={plan.zone}
+						pinned={plan.pins.some(({ task }) => task === chosen.id)}
+						stepTitle={(key) => stepTitles.get(`${chosen.end}${key}`) ?? key}
+						{named}
+						onpin={mayChange ? pin : undefined}
+					/>
+				{/key}
+			{/if}
 			<div class="no-print flex flex-wrap gap-3">
 				{#if plan.crews.length > 1}
 					{#each plan.crews as { name }, i (i)}
