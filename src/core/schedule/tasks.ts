@@ -169,20 +169,6 @@ function buildingOf(hop: HopToSchedule, end: End, durations: Durations): HopTask
 	});
 }
 
-/** What is aligned in one go: the first dishes, then the second ones. */
-interface Round {
-	dish: DishNumber;
-	/** Ends whose dish is turned. */
-	ends: readonly End[];
-}
-
-function roundsOf({ input, plan }: HopToSchedule): Round[] {
-	return [
-		{ dish: 1, ends: ENDS },
-		...(secondHopsOf(input, plan) ? [{ dish: 2 as const, ends: ENDS }] : [])
-	];
-}
-
 /** Alignment, polarization, fixing and closing: a chain through both ends, since one dish moves at a time. */
 function benchOf(
 	hop: HopToSchedule,
@@ -223,13 +209,15 @@ function benchOf(
 		];
 	};
 	const dual = CONFIGURATION_RULES[hop.input.configuration.kind].coChannelDual;
-	for (const { dish, ends } of roundsOf(hop)) {
+	// First the first dishes of both ends, then the second ones.
+	const dishes: readonly DishNumber[] = secondHopsOf(hop.input, hop.plan) ? [1, 2] : [1];
+	for (const dish of dishes) {
 		const of = dish === 2 ? ', second dish' : '';
-		for (const end of ends) turn(end, 'sweep-coarse', { title: `Coarse sweeps${of}`, dish });
-		for (const end of ends) turn(end, 'sweep-fine', { title: `Fine sweeps${of}`, dish });
+		for (const end of ENDS) turn(end, 'sweep-coarse', { title: `Coarse sweeps${of}`, dish });
+		for (const end of ENDS) turn(end, 'sweep-fine', { title: `Fine sweeps${of}`, dish });
 		if (dish === 1 && dual)
-			for (const end of ends) turn(end, 'polarize', { title: 'Discrimination' });
-		for (const end of ends) turn(end, 'fix', { title: `Fix${of}`, dish });
+			for (const end of ENDS) turn(end, 'polarize', { title: 'Discrimination' });
+		for (const end of ENDS) turn(end, 'fix', { title: `Fix${of}`, dish });
 	}
 	const closed = ENDS.map((end) => add(end, 'close', { title: 'Close', after: last }));
 	if (hop.acceptOnSite) {
