@@ -91,14 +91,9 @@ const playwright = () =>
 
 const wanted = (name) => only.length === 0 || only.includes(name);
 
-try {
-	checkNode();
-	await ensurePackages();
-	await ensureMariadb();
-	await ensureChromium();
-	mkdirSync(reports, { recursive: true });
+/** What needs neither a database nor a browser, one after the other. */
+async function still() {
 	if (wanted('lint')) {
-		await run('npx', ['svelte-kit', 'sync']);
 		await check('Formatting', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']);
 		await check('Lint', 'npx', ['eslint', '--max-warnings', '0', '.']);
 		await check('Imports', 'npx', ['depcruise', '--config', '.dependency-cruiser.cjs', 'src']);
@@ -113,7 +108,17 @@ try {
 		await check('Types of scripts', 'npx', ['tsc', '-p', 'tsconfig.scripts.json']);
 	}
 	if (wanted('core')) await vitest('core');
-	if (wanted('server')) await vitest('server');
+}
+
+try {
+	checkNode();
+	await ensurePackages();
+	await ensureMariadb();
+	await ensureChromium();
+	mkdirSync(reports, { recursive: true });
+	await run('npx', ['svelte-kit', 'sync']);
+	// Side by side: the tests of the server wait much for their database.
+	await Promise.all([still(), wanted('server') ? vitest('server') : undefined]);
 	// Only when asked for: it takes two minutes more and packages that nothing else needs.
 	if (only.includes('cluster')) {
 		await ensureCluster();
