@@ -4,7 +4,8 @@ export default defineConfig({
 	testDir: 'tests/browser',
 	globalSetup: './tests/browser/globalSetup.ts',
 	fullyParallel: false,
-	workers: 1,
+	// Each file in one of two browsers: a test waits for a server more than for a core.
+	workers: 2,
 	timeout: 240_000,
 	expect: { timeout: 20_000 },
 	retries: 0,
