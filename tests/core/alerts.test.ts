@@ -43,4 +43,12 @@ describe('what calls somebody who waits', () => {
 		expect(at(['B', 'aimed', {}], 'B')).toBeNull();
 		expect(at(['B', 'reading', reading(-50)], 'A')).toBeNull();
 	});
+
+	it('is what the far end says; its word “stop” means stop', () => {
+		expect(at(['B', 'message', { phrase: 'ready', text: '' }], 'A')).toEqual({
+			...{ kind: 'message', words: 'B says: Ready' }
+		});
+		expect(at(['B', 'message', { phrase: 'stop', text: '' }], 'A')?.kind).toBe('stop');
+		expect(at(['A', 'message', { phrase: 'stop', text: '' }], 'A')).toBeNull();
+	});
 });

@@ -162,6 +162,7 @@ const SAMPLES: { [K in RecordKind]: RecordPayloads[K] } = {
 	loosen: { reason: 'drifted' },
 	'test-result': { test: 'films', value: 'no' },
 	note: { text: 'x' },
+	message: { phrase: 'ready', text: '' },
 	'stop-card': { card: 'climb', answers: {}, note: '' },
 	'packing-list': { source: 'csv', lines: [] },
 	received: { code: 'Q', name: '', found: 1, condition: 'good', note: '', photoIds: [] },

@@ -171,6 +171,7 @@ describe('a record in words', () => {
 			'error-test',
 			{ test: 'soak', durationS: 3600, erroredSeconds: 2, bitErrorRatio: null, note: '' }
 		],
+		['A', 'message', { phrase: 'coming-down', text: '' }],
 		['A', 'crew-signature', { name: 'Ada', method: 'typed' }],
 		['A', 'closing-check', { answers: {}, note: '' }],
 		['A', 'service-check', { answers: { 'service-1': 'yes', 'service-2': 'no' }, note: '' }],
@@ -232,6 +233,7 @@ describe('a record in words', () => {
 			  "Carrier 2 reads −47.2 dBm",
 			  "Torque tool TW-1, calibrated until 2027-01-31",
 			  "Soak, 60 min: 2 errored seconds",
+			  "To B: Coming down",
 			  "Signed for the crew: Ada",
 			  "Final look: nothing left open",
 			  "Services proved: 1 of 2",

@@ -1,10 +1,11 @@
 import { farEnd, type End } from '../ends';
 import { STOP_CARD_WORDS, unsafeAnswers } from '../safety/stopCards';
+import { messageWords } from './messages';
 import type { FieldRecord } from './records';
 import { allInAlignment } from './radioStates';
 
 /** Why somebody who waits at an end is called back to the screen. */
-export type AlertKind = 'baton' | 'asked' | 'level-wanted' | 'stop';
+export type AlertKind = 'baton' | 'asked' | 'level-wanted' | 'message' | 'stop';
 
 export interface Alert {
 	kind: AlertKind;
@@ -14,7 +15,7 @@ export interface Alert {
 
 /**
  * Whether a record calls somebody who waits at an end: the baton arrives, the far end asks for it or has closed
- * its alignment and needs a level from here, or something there means stop.
+ * its alignment and needs a level from here, says something, or something there means stop.
  *
  * @param record a record that has just come in
  * @param end where one waits; what was recorded at this end calls nobody here
@@ -38,6 +39,11 @@ export function alertOf(record: FieldRecord, end: End): Alert | null {
 				kind: 'level-wanted',
 				words: `${far} is on its main lobe: read the level at ${end}.`
 			};
+		case 'message': {
+			const { phrase } = record.payload;
+			const kind = phrase === 'stop' ? 'stop' : 'message';
+			return { kind, words: `${far} says: ${messageWords(record.payload)}` };
+		}
 		case 'alignment-state':
 			return allInAlignment(record.payload)
 				? null

@@ -421,6 +421,7 @@ function said(state: HopState, record: FieldRecord, findings: Findings): HopStat
 		case 'aimed':
 		case 'advice':
 		case 'note':
+		case 'message':
 		case 'photo':
 			return isOfBuilding(record.kind) ? build({}) : state;
 	}

@@ -12,6 +12,7 @@ import {
 	outOfOperation,
 	radiosText
 } from './radioStates';
+import { messageWords } from './messages';
 import type { RecordKind, RecordPayloads, VisitPurpose } from './records';
 import { isOfSecond } from './secondDish';
 
@@ -195,6 +196,12 @@ export const KINDS: { readonly [K in RecordKind]: KindRow<K> } = {
 		}
 	},
 	note: { changes: NOTHING, needsBaton: false, part: 'any', say: ({ text }) => text },
+	message: {
+		changes: NOTHING,
+		needsBaton: false,
+		part: 'any',
+		say: (payload, _, end) => `To ${farEnd(end)}: ${messageWords(payload)}`
+	},
 	'stop-card': {
 		changes: NOTHING,
 		needsBaton: false,

@@ -25,6 +25,25 @@ export const VISIT_PURPOSES = [
 ] as const;
 export type VisitPurpose = (typeof VISIT_PURPOSES)[number];
 
+/** What the ends say to each other most, without typing. */
+export const PHRASES = [
+	'ready',
+	'wait',
+	'go-on',
+	'going-up',
+	'coming-down',
+	'on-the-ground',
+	'stop'
+] as const;
+export type Phrase = (typeof PHRASES)[number];
+
+/** What one end says to the other: a phrase, or its own words. */
+export interface MessagePayload {
+	phrase: Phrase | null;
+	/** Empty where the phrase says it. */
+	text: string;
+}
+
 /** What the four confirmations of the alignment state are about. */
 export interface AlignmentConfirmations {
 	powerControlOff: boolean;
@@ -121,6 +140,7 @@ export interface RecordPayloads {
 	/** What came out of a test that the diagnosis asked for. */
 	'test-result': OfDish & { test: string; value: 'yes' | 'no' };
 	note: { text: string };
+	message: MessagePayload;
 	/** A stop card, answered before what can hurt. */
 	'stop-card': {
 		card: StopCard;

@@ -132,7 +132,8 @@ export function stretchOf({ firstDay, days, zone }: DayPlan): Span {
 	return { from, to: from + Math.round(days * 1440) };
 }
 
-const weatherAt = ({ weather }: DayPlan, end: End): WeatherHour[] =>
+/** The hours of weather that are known at an end. */
+export const weatherAt = ({ weather }: Pick<DayPlan, 'weather'>, end: End): WeatherHour[] =>
 	weather
 		.filter((hour) => hour.end === end)
 		.map(({ at, windMs, gustMs, rainMmH, lightning }) => ({
