@@ -54,6 +54,12 @@ const PHOTO = Buffer.from(
 	'base64'
 );
 
+const CREW = (): object => ({
+	...{ name: 'Coast crew', region: '', zone: 'Etc/UTC', fromMin: 420, toMin: 1020, base: null },
+	...{ equipment: [] },
+	people: [{ id: randomUUID(), name: 'Ada Reef', phone: '', userId: null, skills: [] }]
+});
+
 const A_READING = (): object => ({ records: [record('A', 'reading', reading(-60))] });
 
 type Act = (caller: Caller) => Promise<{ status: number }>;
@@ -125,6 +131,68 @@ const TABLE: [string, Role[], Act][] = [
 			409
 		)
 	],
+	['read the crews', [...ROLES], (c) => call(c, 'GET', '/crews')],
+	['read a crew', [...ROLES], reaching((c) => call(c, 'GET', `/crews/${randomUUID()}`), 404)],
+	[
+		'make a crew',
+		PLANNERS,
+		reaching((c) => call(c, 'PUT', `/crews/${randomUUID()}`, { version: 7, crew: CREW() }), 409)
+	],
+	['delete a crew', PLANNERS, reaching((c) => call(c, 'DELETE', `/crews/${randomUUID()}`), 404)],
+	['read the projects', [...ROLES], (c) => call(c, 'GET', '/projects')],
+	['read a project', [...ROLES], reaching((c) => call(c, 'GET', `/projects/${randomUUID()}`), 404)],
+	[
+		'make a project',
+		PLANNERS,
+		reaching(
+			(c) =>
+				call(c, 'PUT', `/projects/${randomUUID()}`, {
+					version: 7,
+					project: { name: 'Coast', region: '', dueDay: null, note: '' }
+				}),
+			409
+		)
+	],
+	[
+		'delete a project',
+		PLANNERS,
+		reaching((c) => call(c, 'DELETE', `/projects/${randomUUID()}`), 404)
+	],
+	[
+		'put a hop into a project',
+		PLANNERS,
+		reaching((c) => call(c, 'PUT', '/project-hops', { projectId: null, hopIds: [hop.id] }), 204)
+	],
+	['read who is at a hop', [...ROLES], (c) => call(c, 'GET', `/hops/${hop.id}/assignments`)],
+	[
+		'put a crew at a hop',
+		PLANNERS,
+		reaching(
+			(c) =>
+				call(c, 'PUT', `/hops/${hop.id}/assignments/${randomUUID()}`, {
+					...{ end: 'A', crewId: randomUUID(), day: '2026-06-15', fromMin: null, note: '' }
+				}),
+			422
+		)
+	],
+	[
+		'take a crew away from a hop',
+		PLANNERS,
+		reaching((c) => call(c, 'DELETE', `/hops/${hop.id}/assignments/${randomUUID()}`), 204)
+	],
+	['read the board', [...ROLES], (c) => call(c, 'GET', '/board')],
+	['read the views they keep', [...ROLES], (c) => call(c, 'GET', '/me/board-views')],
+	[
+		'keep a view of the board',
+		[...ROLES],
+		(c) => call(c, 'PUT', `/me/board-views/${randomUUID()}`, { name: 'Mine', query: '' })
+	],
+	[
+		'drop a view of the board',
+		[...ROLES],
+		reaching((c) => call(c, 'DELETE', `/me/board-views/${randomUUID()}`), 204)
+	],
+	['see their own work', [...ROLES], (c) => call(c, 'GET', '/me/work')],
 	['list hubs', [...ROLES], (c) => call(c, 'GET', '/hubs')],
 	['read a hub', [...ROLES], (c) => call(c, 'GET', `/hubs/${hubId}`)],
 	['make a hub', PLANNERS, (c) => call(c, 'POST', '/hubs', hubBody(siteIds[0]!))],

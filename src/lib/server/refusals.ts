@@ -78,12 +78,17 @@ export const REFUSALS = {
 
 	'name-taken': row(
 		409,
-		(what: 'person' | 'hop' | 'hub' | 'site' | 'raster' | 'archive') =>
+		(
+			what: 'person' | 'hop' | 'hub' | 'site' | 'raster' | 'archive' | 'crew' | 'project' | 'view'
+		) =>
 			({
 				person: 'That sign-in name is taken.',
 				hop: 'Another hop has this name.',
 				hub: 'Another hub has this name.',
 				site: 'Another site has this name.',
+				crew: 'Another crew has this name.',
+				project: 'Another project has this name.',
+				view: 'You keep another view under this name.',
 				raster: 'Another raster has this name.',
 				archive:
 					'A hop, hub or site of that name, or a part of this archive, is here already; nothing was imported.'
@@ -102,11 +107,12 @@ export const REFUSALS = {
 	}),
 	'id-used': row(
 		409,
-		(what: 'record' | 'photo' | 'revision') =>
+		(what: 'record' | 'photo' | 'revision' | 'assignment') =>
 			({
 				record: 'A different record was already kept under this id.',
 				photo: 'A different photo was already kept under this id.',
-				revision: 'This id belongs to another hop.'
+				revision: 'This id belongs to another hop.',
+				assignment: 'This id belongs to another hop.'
 			})[what]
 	),
 	'practice-fixed': row(
@@ -125,6 +131,11 @@ export const REFUSALS = {
 		const one = hops + hubs === 1;
 		return `${standing.join(' and ')} ${one ? 'stands' : 'stand'} at this site: it stays as long as ${one ? 'that does' : 'they do'}.`;
 	}),
+	'crew-in-use': row(
+		409,
+		'This crew is assigned to an end: take it away there first. Its days that are over stay as they were.'
+	),
+	'assigned-already': row(409, 'This crew is at that end on that day already.'),
 	'accepted-fixed': row(
 		409,
 		'This hop is accepted: its name and sites stay as they were signed. Its plan changes by a new revision.'
@@ -135,6 +146,7 @@ export const REFUSALS = {
 	),
 	'hop-exists': row(409, 'This hop is here already; nothing was imported.'),
 	'hub-exists': row(409, 'This hub is here already; nothing was imported.'),
+	'too-many-views': row(409, (most: number) => `${most} views are kept at most: drop one first.`),
 	'too-many': row(
 		409,
 		(holder: 'site' | 'hop', most: string) => `A ${holder} holds at most ${most}.`
@@ -214,7 +226,7 @@ export const REFUSAL_STATUSES: ReadonlyMap<string, number> = new Map([
 ]);
 
 type ChangedMeanwhile =
-	| { what: 'hop' | 'hub' | 'site' | 'plan' | 'timetable' }
+	| { what: 'hop' | 'hub' | 'site' | 'plan' | 'timetable' | 'crew' | 'project' | 'schedule' }
 	| { what: 'part'; by: string | null; version: number };
 
 interface Row<Args extends unknown[]> {

@@ -727,3 +727,157 @@ export const dayPlans = new Table<DayPlanRow>('day_plans', {
 	changedBy: ref(),
 	changedAt: time()
 });
+
+export interface CrewRow {
+	id: string;
+	name: string;
+	region: string;
+	zone: string;
+	fromMin: number;
+	toMin: number;
+	baseLatitudeDeg: number | null;
+	baseLongitudeDeg: number | null;
+	/** JSON. */
+	equipment: string;
+	version: number;
+	changedBy: string;
+	changedAt: Date;
+}
+
+export const crews = new Table<CrewRow>('crews', {
+	id: id(),
+	name: text(),
+	region: text(),
+	zone: text(),
+	fromMin: whole(),
+	toMin: whole(),
+	baseLatitudeDeg: optional(number()),
+	baseLongitudeDeg: optional(number()),
+	equipment: long(),
+	version: whole(),
+	changedBy: ref(),
+	changedAt: time()
+});
+
+export interface CrewPersonRow {
+	id: string;
+	crewId: string;
+	place: number;
+	name: string;
+	phone: string;
+	userId: string | null;
+	climber: boolean;
+	rigger: boolean;
+	acceptor: boolean;
+}
+
+export const crewPeople = new Table<CrewPersonRow>('crew_people', {
+	id: id(),
+	crewId: ref(),
+	place: whole(),
+	name: text(),
+	phone: text(),
+	userId: optional(ref()),
+	climber: flag(),
+	rigger: flag(),
+	acceptor: flag()
+});
+
+export interface ProjectRow {
+	id: string;
+	name: string;
+	region: string;
+	/** As `2026-06-15`; null for none. */
+	dueDay: string | null;
+	note: string;
+	/** JSON of how its work is scheduled; null while nobody has said. */
+	schedule: string | null;
+	version: number;
+	changedBy: string;
+	changedAt: Date;
+}
+
+export const projects = new Table<ProjectRow>('projects', {
+	id: id(),
+	name: text(),
+	region: text(),
+	dueDay: optional(text()),
+	note: text(),
+	schedule: optional(long()),
+	version: whole(),
+	changedBy: ref(),
+	changedAt: time()
+});
+
+export interface ProjectHopRow {
+	hopId: string;
+	projectId: string;
+	/** Where it differs from the project's. */
+	dueDay: string | null;
+}
+
+export const projectHops = new Table<ProjectHopRow>('project_hops', {
+	hopId: keyed(ref()),
+	projectId: ref(),
+	dueDay: optional(text())
+});
+
+export interface AssignmentRow {
+	id: string;
+	hopId: string;
+	end: End;
+	crewId: string;
+	/** As `2026-06-15`, by the clock of the crew. */
+	day: string;
+	/** When to be there, minutes after midnight; null where nobody has said. */
+	fromMin: number | null;
+	note: string;
+	madeBy: string;
+	madeAt: Date;
+}
+
+export const assignments = new Table<AssignmentRow>('assignments', {
+	id: id(),
+	hopId: ref(),
+	end: text(),
+	crewId: ref(),
+	day: text(),
+	fromMin: optional(whole()),
+	note: text(),
+	madeBy: ref(),
+	madeAt: time()
+});
+
+export interface BoardViewRow {
+	id: string;
+	userId: string;
+	name: string;
+	/** What it asks for, as it stands in an address. */
+	query: string;
+}
+
+export const boardViews = new Table<BoardViewRow>('board_views', {
+	id: id(),
+	userId: ref(),
+	name: text(),
+	query: text()
+});
+
+export interface CalendarAddressRow {
+	id: string;
+	userId: string;
+	/** Whose days it gives; null for those of the person. */
+	crewId: string | null;
+	tokenHash: string;
+	madeAt: Date;
+	usedAt: Date | null;
+}
+
+export const calendarAddresses = new Table<CalendarAddressRow>('calendar_addresses', {
+	id: id(),
+	userId: ref(),
+	crewId: optional(ref()),
+	tokenHash: text(),
+	madeAt: time(),
+	usedAt: optional(time())
+});

@@ -1,11 +1,15 @@
-import { planHop, type HopPlanResult } from '#core/budget/hopPlan';
+import { planHop, type HopPlan, type HopPlanResult } from '#core/budget/hopPlan';
 import type { HopPlanInput } from '#core/budget/planInput';
 import type { HubPlan } from '#core/hub/hubFigures';
 import type { HubInput } from '#core/hub/hubInput';
 import { hubPathsOf, planHub } from '#core/hub/hubPlan';
 import type { TerrainGrid } from '#core/path/terrainGrid';
 import { guide, type Guidance, type GuidanceInput } from '#core/guide/guidance';
-import { find, type Finding, type FindingQuestion } from '#core/guide/weigh';
+import { find, weighedState, type Finding, type FindingQuestion } from '#core/guide/weigh';
+import type { Findings } from '#core/record/findings';
+import type { FieldRecord } from '#core/record/records';
+import { standingOf, type HopStanding } from '#core/stage/standing';
+import type { StageInput } from '#core/stage/stages';
 import { analyseSweep, type SweepAnalysis, type SweepInput } from '#core/sweep/analyseSweep';
 import type { UnitSystem } from '#core/units/systems';
 import { passwordTrouble } from '../auth/passwordRules';
@@ -24,6 +28,13 @@ import { validate } from '../schemas/joi';
 import type { Pack } from '../pdf/pack';
 import type { PreparedSheet } from '../services/sheets';
 
+interface StandTask extends Omit<StageInput, 'issued'> {
+	input: HopPlanInput;
+	plan: HopPlan;
+	records: FieldRecord[];
+	findings: Findings;
+}
+
 /**
  * Everything that takes so long that it would keep others waiting: done beside the event loop, each from its
  * arguments alone. What is handed over is copied, so no class and no function goes in or comes out.
@@ -36,6 +47,9 @@ export const TASKS = {
 	guide: (input: GuidanceInput): Guidance => guide(input),
 	find: (question: FindingQuestion): Finding => find(question),
 	plan: (input: HopPlanInput): HopPlanResult => planHop(input),
+	/** Where both ends of a hop stand, for lists. */
+	stand: ({ input, plan, records, findings, ...rest }: StandTask): HopStanding =>
+		standingOf({ issued: weighedState(input, plan, records, findings), ...rest }),
 	'network-interference': (task: NetworkTask): NetworkAnswer => networkInterference(task),
 	'pack-pdf': async ({ pack, system }: { pack: Pack; system: UnitSystem }): Promise<Uint8Array> =>
 		new Uint8Array(await packPdf(pack, system)),

@@ -60,6 +60,8 @@ export interface AuditRow {
 /** Where the name of what a line is about stands now, by the first part of its subject. */
 const NAMED_IN: Record<string, string> = {
 	hop: 'SELECT id, name FROM hops WHERE id IN (?)',
+	crew: 'SELECT id, name FROM crews WHERE id IN (?)',
+	project: 'SELECT id, name FROM projects WHERE id IN (?)',
 	site: 'SELECT id, name FROM sites WHERE id IN (?)',
 	user: 'SELECT id, display_name AS name FROM users WHERE id IN (?)',
 	raster: 'SELECT id, name FROM terrain_rasters WHERE id IN (?)'

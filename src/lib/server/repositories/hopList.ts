@@ -48,6 +48,13 @@ const ACCEPTED = 'EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = h.id)';
 const feedHas = (what: string): string =>
 	`EXISTS (SELECT 1 FROM hop_feeds f WHERE f.hop_id = h.id AND (${what}))`;
 
+/** Whether `hops h` has something to see to, by what its feed remembers. */
+export const IN_TROUBLE = feedHas(
+	// As the texts are written here: a card that says no, a snag by its day, a visit.
+	`f.cards LIKE '%"go":false%' OR f.open_snags LIKE '%:%' OR f.open_visit IS NOT NULL
+		OR f.sent_back`
+);
+
 /** What a standing asks of `hops h`. */
 const STANDING_SQL: Record<HopStanding, string> = {
 	open: 'TRUE',
@@ -55,11 +62,7 @@ const STANDING_SQL: Record<HopStanding, string> = {
 	issued: `${ISSUED} AND ${feedHas('f.last_seq = 0')} AND NOT ${ACCEPTED}`,
 	field: `${feedHas('f.last_seq > 0')} AND NOT ${ACCEPTED}`,
 	accepted: ACCEPTED,
-	// As the texts are written here: a card that says no, a snag by its day, a visit.
-	trouble: feedHas(
-		`f.cards LIKE '%"go":false%' OR f.open_snags LIKE '%:%' OR f.open_visit IS NOT NULL
-			OR f.sent_back`
-	),
+	trouble: IN_TROUBLE,
 	archived: 'h.archived_at IS NOT NULL'
 };
 

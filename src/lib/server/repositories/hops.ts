@@ -24,6 +24,17 @@ export function seenBy(viewer: Viewer): { join: string; values: string[] } {
 			};
 }
 
+/** Those of some hops that somebody sees. */
+export async function seenOf(viewer: Viewer, ids: readonly string[]): Promise<Set<string>> {
+	if (ids.length === 0) return new Set();
+	const { join, values } = seenBy(viewer);
+	const rows = await select<{ id: string }>(`SELECT h.id FROM hops h ${join} WHERE h.id IN (?)`, [
+		...values,
+		ids
+	]);
+	return new Set(rows.map(({ id }) => id));
+}
+
 /** How many hops somebody sees. */
 export function countHops(viewer: Viewer): Promise<number> {
 	return viewer.everything ? hops.count() : members.count({ userId: viewer.userId });

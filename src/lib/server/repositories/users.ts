@@ -60,6 +60,12 @@ export function countUsers(ids?: readonly string[]): Promise<number> {
 }
 
 /** Throws TakenError where the sign-in name is in use. */
+/** Those of the ids that are accounts. */
+export async function knownUserIds(ids: readonly string[]): Promise<Set<string>> {
+	if (ids.length === 0) return new Set();
+	return new Set((await users.some(['id'], { id: ids })).map(({ id }) => id));
+}
+
 export function insertUser(row: UserRow, unit?: Unit): Promise<void> {
 	return users.add(row, unit);
 }

@@ -1,15 +1,8 @@
 import type Joi from 'joi';
 import { MOST_DAYS, MOST_WEATHER } from '#core/schedule/dayPlan';
-import { isZone } from '#core/schedule/hours';
-import { end, joi, pointInTime } from './joi';
+import { calendarDay, end, joi, pointInTime, timeZone } from './joi';
 
 const DAY_MIN = 1440;
-
-/** Whether there is such a day, as `2026-06-15`. */
-const isDay = (day: string): boolean =>
-	/^\d{4}-\d\d-\d\d$/.test(day) &&
-	!Number.isNaN(Date.parse(day)) &&
-	new Date(day).toISOString().startsWith(day);
 
 const minutes = (label: string, most: number): Joi.NumberSchema =>
 	joi.number().integer().min(0).max(most).required().label(label);
@@ -41,18 +34,8 @@ export const dayPlanSchema = joi.object({
 	version: joi.number().integer().min(0).required().label('Version'),
 	plan: joi
 		.object({
-			zone: joi
-				.string()
-				.max(60)
-				.required()
-				.custom((name: string, helpers) => (isZone(name) ? name : helpers.error('zone.unknown')))
-				.messages({ 'zone.unknown': 'There is no time zone of that name' })
-				.label('Time zone'),
-			firstDay: joi
-				.string()
-				.required()
-				.custom((day: string, helpers) => (isDay(day) ? day : helpers.error('date.base')))
-				.label('First day'),
+			zone: timeZone().required().label('Time zone'),
+			firstDay: calendarDay().required().label('First day'),
 			days: joi.number().integer().min(1).max(MOST_DAYS).required().label('Days'),
 			workdays: joi
 				.array()

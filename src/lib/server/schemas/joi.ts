@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { isZone } from '#core/schedule/hours';
 import { invalid, type FieldError } from '../errors';
 import { measure } from './bounds';
 
@@ -108,3 +109,21 @@ export const pointInTime = (): Joi.StringSchema =>
 				? value
 				: helpers.message({ custom: `{#label} must lie between ${FIRST_YEAR} and ${LAST_YEAR}` });
 		});
+
+/** Whether there is such a day, as `2026-06-15`. */
+const isDay = (day: string): boolean =>
+	/^\d{4}-\d\d-\d\d$/.test(day) &&
+	!Number.isNaN(Date.parse(day)) &&
+	new Date(day).toISOString().startsWith(day);
+
+/** A day of the calendar as `2026-06-15`. */
+export const calendarDay = (): Joi.StringSchema =>
+	joi.string().custom((day: string, helpers) => (isDay(day) ? day : helpers.error('date.base')));
+
+/** An IANA zone that is known here. */
+export const timeZone = (): Joi.StringSchema =>
+	joi
+		.string()
+		.max(60)
+		.custom((name: string, helpers) => (isZone(name) ? name : helpers.error('zone.unknown')))
+		.messages({ 'zone.unknown': 'There is no time zone of that name' });

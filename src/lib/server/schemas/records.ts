@@ -2,6 +2,7 @@ import type Joi from 'joi';
 import { CAUSES } from '#core/diagnose/causes/keys';
 import { TEST_KEYS } from '#core/diagnose/sights';
 import { RECORD_KINDS } from '#core/record/kinds';
+import { LONGEST_MESSAGE, PHRASES } from '#core/record/messages';
 import type { RecordKind } from '#core/record/records';
 import { KINDS_OF_A_DISH } from '#core/record/secondDish';
 import { SIMULATOR_ACTIONS } from '#core/simulate/actions';
@@ -154,6 +155,23 @@ const payloads: Record<RecordKind, Joi.ObjectSchema> = {
 		value: joi.string().valid('yes', 'no').required().label('Result')
 	}),
 	note: joi.object({ text: joi.string().trim().min(1).max(2000).required().label('Note') }),
+	message: joi
+		.object({
+			phrase: joi
+				.string()
+				.valid(...PHRASES)
+				.allow(null)
+				.required()
+				.label('Phrase'),
+			text: joi
+				.string()
+				.trim()
+				.max(LONGEST_MESSAGE)
+				.when('phrase', { is: null, then: joi.string().min(1), otherwise: joi.string().allow('') })
+				.required()
+				.label('Message')
+		})
+		.label('Message'),
 	...buildPayloads
 };
 

@@ -1,6 +1,8 @@
 import type Joi from 'joi';
 import { auditSchema, hopListSchema } from '../schemas/inputs';
+import { boardSchema } from '../schemas/crews';
 import type { AuditQuery } from './auditTrail';
+import type { BoardQuery } from './board';
 import type { HopQuery } from './hops';
 import type { ListQuery } from './paging';
 
@@ -21,3 +23,6 @@ export const hopListQuery = (url: URL): Required<Pick<HopQuery, 'standing' | 'so
 
 /** The same of the audit trail, with the action that is looked for. */
 export const auditQuery = (url: URL): AuditQuery => asked(url, auditSchema) as AuditQuery;
+
+/** The same of the board. */
+export const boardQuery = (url: URL): BoardQuery => asked(url, boardSchema) as BoardQuery;

@@ -3,6 +3,7 @@ import { fixedDocument } from '../document';
 import { openApiDocument } from '../openapi';
 import { accountEndpoints } from './accounts';
 import { attachmentEndpoints } from './attachments';
+import { crewEndpoints } from './crews';
 import { computeEndpoints } from './compute';
 import { exchangeEndpoints } from './exchange';
 import { fieldEndpoints } from './field';
@@ -21,6 +22,7 @@ const described: readonly Endpoint[] = [
 	...planningEndpoints,
 	...hubEndpoints,
 	...hubFieldEndpoints,
+	...crewEndpoints,
 	...partEndpoints,
 	...attachmentEndpoints,
 	...exchangeEndpoints,

@@ -1,0 +1,113 @@
+import { select } from '../db/sql';
+import { projectHops, projects, type ProjectHopRow, type ProjectRow } from '../db/tables';
+import type { Unit } from '../db/transaction';
+import { seenBy, type Viewer } from './hops';
+
+/** What a project is, as somebody types it. */
+export interface Project {
+	name: string;
+	region: string;
+	/** As `2026-06-15`; null for none. */
+	dueDay: string | null;
+	note: string;
+}
+
+export interface KeptProject extends Project {
+	id: string;
+	version: number;
+}
+
+/** A project with how many of its hops somebody sees. */
+export interface ProjectLine extends KeptProject {
+	hops: number;
+	accepted: number;
+}
+
+const projectOf = ({ id, name, region, dueDay, note, version }: ProjectRow): KeptProject => ({
+	...{ id, name, region, dueDay, note, version }
+});
+
+/** Every project by name. */
+export async function allProjects(viewer: Viewer): Promise<ProjectLine[]> {
+	const { join, values } = seenBy(viewer);
+	const rows = await projects.all({}, { order: [['name', 'ASC']] });
+	const counts = await select<{ projectId: string; hops: number; accepted: number }>(
+		`SELECT p.project_id AS projectId, COUNT(*) AS hops,
+			SUM(EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = h.id)) AS accepted
+		FROM project_hops p JOIN hops h ON h.id = p.hop_id AND h.archived_at IS NULL ${join}
+		GROUP BY p.project_id`,
+		values
+	);
+	const byId = new Map(counts.map((row) => [row.projectId, row]));
+	return rows.map((row) => ({
+		...projectOf(row),
+		hops: byId.get(row.id)?.hops ?? 0,
+		accepted: Number(byId.get(row.id)?.accepted ?? 0)
+	}));
+}
+
+export async function findProject(id: string): Promise<KeptProject | undefined> {
+	const row = await projects.one({ id });
+	return row && projectOf(row);
+}
+
+/** JSON of how its work is scheduled; undefined where there is no such project. */
+export async function scheduleOfProject(id: string): Promise<string | null | undefined> {
+	const [row] = await projects.some(['schedule'], { id });
+	return row?.schedule;
+}
+
+/** Says how its work is scheduled. */
+export const keepSchedule = (id: string, schedule: string, unit?: Unit): Promise<number> =>
+	projects.change({ id }, { schedule }, unit);
+
+/**
+ * Keeps a project on top of a version, 0 where there was none. Throws TakenError where the name is another one's, or
+ * somebody has made one under this id meanwhile.
+ *
+ * @returns whether it still had that version
+ */
+export async function keepProject(
+	id: string,
+	version: number,
+	project: Project,
+	by: { userId: string; at: Date },
+	unit: Unit
+): Promise<boolean> {
+	const values = { ...project, version: version + 1, changedBy: by.userId, changedAt: by.at };
+	if (version > 0) return (await projects.change({ id, version }, values, unit)) > 0;
+	await projects.add({ id, ...values, schedule: null }, unit);
+	return true;
+}
+
+export const removeProject = (id: string, unit: Unit): Promise<number> =>
+	projects.remove({ id }, unit);
+
+export const projectOfHop = (hopId: string): Promise<ProjectHopRow | undefined> =>
+	projectHops.one({ hopId });
+
+/** Puts hops into a project, out of any other. */
+export async function putHops(
+	projectId: string | null,
+	hopIds: readonly string[],
+	dueDay: string | null,
+	unit: Unit
+): Promise<void> {
+	await projectHops.remove({ hopId: hopIds }, unit);
+	if (projectId === null) return;
+	await projectHops.add(
+		hopIds.map((hopId) => ({ hopId, projectId, dueDay })),
+		unit
+	);
+}
+
+/** Ids of the hops of a project that somebody sees, by name. */
+export async function hopsOfProject(viewer: Viewer, projectId: string): Promise<string[]> {
+	const { join, values } = seenBy(viewer);
+	const rows = await select<{ id: string }>(
+		`SELECT h.id FROM project_hops p JOIN hops h ON h.id = p.hop_id ${join}
+		WHERE p.project_id = ? AND h.archived_at IS NULL ORDER BY h.name`,
+		[...values, projectId]
+	);
+	return rows.map(({ id }) => id);
+}
