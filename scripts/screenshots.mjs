@@ -367,7 +367,7 @@ try {
 			await page.getByLabel('Name', { exact: true }).fill(who);
 			await page.getByLabel('Password').fill('salt-wind-and-rope');
 			await page.getByRole('button', { name: 'Sign in' }).click();
-			await page.getByRole('heading', { name: 'Hops' }).waitFor();
+			await page.getByRole('heading', { name: /^(Hops|My work)$/ }).waitFor();
 			const { rows } = await page.evaluate(async () => (await fetch('/api/v1/hops')).json());
 			for (const row of rows) ids.set(row.name, row.id);
 		}

@@ -77,6 +77,8 @@ function isFieldPage(pathname: string): boolean {
 	return (
 		pathname === '/' ||
 		pathname === '/__data.json' ||
+		pathname === '/my-work' ||
+		pathname === '/my-work/__data.json' ||
 		pathname.startsWith('/hops/') ||
 		/^\/hubs\/[^/]+\/work(\/|$)/.test(pathname)
 	);

@@ -28,7 +28,7 @@ async function newPerson(
 	});
 	const page = await (await browser.newContext({ viewport })).newPage();
 	await fillSignIn(page, name, FIRST);
-	await expect(page.getByRole('heading', { name: 'Hops' })).toBeVisible();
+	await expect(page.getByRole('heading', { name: /^(Hops|My work)$/ })).toBeVisible();
 	return { page, name, shown, id };
 }
 const codeOf = (secret: string): string =>
@@ -69,7 +69,7 @@ test('somebody changes their own password; who forgot it gets a code from an adm
 	await page.getByLabel('Name', { exact: true }).fill(name);
 	await page.getByLabel('Password').fill(FIRST);
 	await page.getByRole('button', { name: 'Sign in' }).click();
-	await expect(page.getByRole('heading', { name: 'Hops' })).toBeVisible();
+	await expect(page.getByRole('heading', { name: /^(Hops|My work)$/ })).toBeVisible();
 });
 
 test('a role that asks for a second factor is led to set it up, and signs in with it from then on', async ({
@@ -102,7 +102,7 @@ test('a role that asks for a second factor is led to set it up, and signs in wit
 			.innerText();
 		await expect(page.getByText('it stays on')).toBeVisible();
 		await page.getByRole('link', { name: 'Hops' }).click();
-		await expect(page.getByRole('heading', { name: 'Hops' })).toBeVisible();
+		await expect(page.getByRole('heading', { name: /^(Hops|My work)$/ })).toBeVisible();
 
 		await page.context().clearCookies();
 		await fillSignIn(page, name, FIRST);
@@ -112,7 +112,7 @@ test('a role that asks for a second factor is led to set it up, and signs in wit
 		await expect(page.locator('#field-code-error')).toContainText('wrong');
 		await page.getByLabel('Code', { exact: true }).fill(recovery);
 		await page.getByRole('button', { name: 'Sign in' }).click();
-		await expect(page.getByRole('heading', { name: 'Hops' })).toBeVisible();
+		await expect(page.getByRole('heading', { name: /^(Hops|My work)$/ })).toBeVisible();
 		await open(page, '/account');
 		await expect(page.getByText('9 recovery codes are left')).toBeVisible();
 	} finally {

@@ -90,7 +90,7 @@ test('a waveguide hop is built while its server is killed and comes back', async
 		await page.getByLabel('Name', { exact: true }).fill('crew-a');
 		await page.getByLabel('Password').fill('salt-wind-and-rope');
 		await page.getByRole('button', { name: 'Sign in' }).click();
-		await expect(page.getByRole('heading', { name: 'Hops' })).toBeVisible();
+		await expect(page.getByRole('heading', { name: /^(Hops|My work)$/ })).toBeVisible();
 		await page.goto(`${server.address}/hops/${hopId}/a/build`);
 		await page.waitForSelector('html[data-alive]');
 		await expect(page.getByText('This hop is on this device.')).toBeVisible({ timeout: 60_000 });

@@ -77,7 +77,7 @@ test('a line that goes silent without being closed is said to be cut, and found 
 		await page.getByLabel('Name', { exact: true }).fill('crew-a');
 		await page.getByLabel('Password').fill(PASSWORD);
 		await page.getByRole('button', { name: 'Sign in' }).click();
-		await expect(page.getByRole('heading', { name: 'Hops' })).toBeVisible();
+		await expect(page.getByRole('heading', { name: /^(Hops|My work)$/ })).toBeVisible();
 		const hopId = await hopIdOf(page, HOP);
 		await page.goto(`${server.address}/hops/${hopId}/a/align`);
 		await expect(state(page)).toContainText('Connected');

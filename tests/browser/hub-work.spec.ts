@@ -273,9 +273,14 @@ test('a crew works at a hub without connection: nothing is lost, and all of it i
 	await context.setOffline(false);
 	await expect(second.getByTestId('record-state')).toContainText('all sent', { timeout: 60_000 });
 	await doStationStep(second);
-	const { records } = await api<{ records: { id: string; kind: string; station: string }[] }>(
-		...([second, 'GET', `/hubs/${hubId}/records`] as const)
-	);
+	const stored = async (): Promise<{ id: string; kind: string; station: string }[]> =>
+		(
+			await api<{ records: { id: string; kind: string; station: string }[] }>(
+				...([second, 'GET', `/hubs/${hubId}/records`] as const)
+			)
+		).records;
+	await expect.poll(async () => (await stored()).length).toBe(5);
+	const records = await stored();
 	// The card before the climb, three steps without connection, one with it.
 	expect(records.map(({ kind, station }) => `${station} ${kind}`).sort()).toEqual([
 		...Array.from({ length: 4 }, () => 't2 build-step'),

@@ -12,7 +12,7 @@ async function personAt(browser: Browser, address: string, name: string): Promis
 	await page.getByLabel('Name', { exact: true }).fill(name);
 	await page.getByLabel('Password').fill(PASSWORD);
 	await page.getByRole('button', { name: 'Sign in' }).click();
-	await expect(page.getByRole('heading', { name: 'Hops' })).toBeVisible();
+	await expect(page.getByRole('heading', { name: /^(Hops|My work)$/ })).toBeVisible();
 	return page;
 }
 

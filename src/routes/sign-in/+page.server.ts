@@ -12,8 +12,14 @@ import { offerPasskeySignIn, signInByPasskey } from '$lib/server/services/passke
 import people from '#demo/people.json';
 import type { Actions, PageServerLoad } from './$types';
 
+/** To what was asked for; who asked for nothing begins where their work does. */
+function onwards(url: URL): string {
+	const next = safeNext(url.searchParams.get('next'));
+	return next === '/' ? '/home' : next;
+}
+
 export const load: PageServerLoad = async ({ locals, url }) => {
-	if (locals.actor) redirect(303, safeNext(url.searchParams.get('next')));
+	if (locals.actor) redirect(303, onwards(url));
 	return {
 		passkey: await offerPasskeySignIn(url.origin),
 		/** Where this server is set up to be opened; what comes from another address it refuses. */
@@ -92,6 +98,6 @@ export const actions: Actions = {
 			if (!(error instanceof AppError)) throw error;
 			return fail(error.status, { signInName, message: error.message, fields: error.fields });
 		}
-		redirect(303, safeNext(url.searchParams.get('next')));
+		redirect(303, onwards(url));
 	}
 };

@@ -15,6 +15,8 @@
 
 	let { actor }: Props = $props();
 	const links = $derived([
+		{ href: resolve('/my-work'), label: 'My work' },
+		{ href: resolve('/board'), label: 'Board' },
 		{ href: resolve('/'), label: 'Hops' },
 		{ href: resolve('/hubs'), label: 'Hubs' },
 		{ href: resolve('/sites'), label: 'Sites' },
@@ -33,6 +35,8 @@
 	]);
 	onMount(() =>
 		shortcuts.use([
+			{ key: 'w', does: 'My work', run: () => void goto(resolve('/my-work')) },
+			{ key: 'b', does: 'The board', run: () => void goto(resolve('/board')) },
 			{ key: 'h', does: 'All hops', run: () => void goto(resolve('/')) },
 			{ key: 'm', does: 'The map', run: () => void goto(resolve('/map')) },
 			{

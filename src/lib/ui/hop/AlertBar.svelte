@@ -25,9 +25,11 @@
 			looked = lastSeq;
 			// What came after it may have settled it: after a while without connection much comes at once.
 			const { baton } = live.recorded;
-			const newest = calls.findLast(
+			const standing = calls.filter(
 				({ kind }) => !['baton', 'asked'].includes(kind) || baton === end
 			);
+			// Of several at once what asks for something comes before what is only said.
+			const newest = standing.findLast(({ kind }) => kind !== 'message') ?? standing.at(-1);
 			if (newest) alarms.call(newest);
 		});
 	});

@@ -29,7 +29,7 @@
 <Sheet
 	bind:open
 	title="How this device calls you"
-	description="When the baton comes, the far end asks or wants a level, or something there means stop."
+	description="When the baton comes, the far end asks, says something or wants a level, or something there means stop."
 >
 	<div class="flex flex-col gap-1">
 		{#each WAYS as { way, words } (way)}

@@ -11,6 +11,7 @@ const TONES: Record<Alert['kind'], readonly number[]> = {
 	baton: [660, 990],
 	asked: [660, 660],
 	'level-wanted': [660, 880, 660],
+	message: [880],
 	stop: [330, 330, 330]
 };
 const TONE_S = 0.22;
@@ -18,6 +19,7 @@ const PULSES: Record<Alert['kind'], number[]> = {
 	baton: [200, 120, 200],
 	asked: [200],
 	'level-wanted': [120, 80, 120],
+	message: [120],
 	stop: [600, 150, 600]
 };
 
@@ -64,7 +66,8 @@ class Alarms {
 	}
 
 	call(alert: Alert): void {
-		this.open = alert;
+		// What somebody says takes no stop off the screen.
+		if (!(this.open?.kind === 'stop' && alert.kind === 'message')) this.open = alert;
 		if (this.ways.sound) this.#sound(TONES[alert.kind]);
 		if (this.ways.vibration && 'vibrate' in navigator) navigator.vibrate(PULSES[alert.kind]);
 		if (this.ways.notification && document.visibilityState === 'hidden') void notify(alert.words);

@@ -15,6 +15,7 @@
 	import AlertBar from '$lib/ui/hop/AlertBar.svelte';
 	import AlertSettings from '$lib/ui/hop/AlertSettings.svelte';
 	import Mast from '$lib/ui/hop/Mast.svelte';
+	import Messages from '$lib/ui/hop/Messages.svelte';
 	import MastRail from '$lib/ui/hop/MastRail.svelte';
 	import RecordStrip from '$lib/ui/hop/RecordStrip.svelte';
 	import { STAGE_WORDS } from '$lib/ui/hop/stageWords';
@@ -244,8 +245,11 @@
 							farReading={reading(far)}
 						/>{/if}
 				</div>
-				<div class="no-print">
-					<RecordStrip {live} {kept} personName={data.actor?.displayName ?? ''} />
+				<div class="no-print flex items-start gap-2">
+					<div class="min-w-0 flex-1">
+						<RecordStrip {live} {kept} personName={data.actor?.displayName ?? ''} />
+					</div>
+					{#key `${live.hopId}${end}`}<Messages {end} {live} />{/key}
 				</div>
 			{/if}
 			{#if live}{#key `${live.hopId}${end}`}<AlertBar {end} {live} />{/key}{/if}
