@@ -19,6 +19,7 @@ export default defineConfig({
 		rolldownOptions: {
 			input: {
 				replan: at('src/lib/server/replan/worker.ts'),
+				schedule: at('src/lib/server/schedule/worker.ts'),
 				work: at('src/lib/server/jobs/worker.ts'),
 				verify: at('src/lib/server/commands/verify.ts')
 			},

@@ -16,13 +16,14 @@ import { observeRequest } from '$lib/server/metrics';
 import { firstStart } from '$lib/server/services/firstStart';
 import { importJob } from '$lib/server/services/importJob';
 import { runJobs, stopJobs } from '$lib/server/services/jobRunner';
+import { scheduleJob } from '$lib/server/services/projectSchedule';
 import { replanJob } from '$lib/server/services/replans';
 import { stopWorkers } from '$lib/server/jobs/pool';
 
 export const init: ServerInit = async () => {
 	await firstStart();
 	makeDocuments();
-	runJobs({ replan: replanJob, import: importJob });
+	runJobs({ replan: replanJob, import: importJob, schedule: scheduleJob });
 	process.on('sveltekit:shutdown', () => {
 		void stopJobs().finally(() => Promise.all([stopWorkers(), closeDb()]));
 	});

@@ -84,6 +84,12 @@ for (const size of SIZES) {
 		const done = await hopIdOf(page, 'Lantern Reach to Hollow Ness');
 		for (const path of [
 			'/',
+			'/my-work',
+			'/board',
+			'/crews',
+			'/crews/new',
+			'/projects',
+			'/projects/new',
 			'/sites',
 			'/sites/new',
 			'/parts',

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { judgeAcceptance } from '#core/accept/judgeAcceptance';
 import { crewSignatureAt } from '#core/accept/closingSteps';
 import { toBring } from '#core/crew/dayBrief';
-import { dayCrewOf, skillsOf, type Crew } from '#core/crew/crew';
+import { dayCrewOf, skillsOf, type Crew } from '#core/schedule/crew';
 import { dayOutside } from '#core/crew/dayOutside';
 import { CLOSING_QUESTIONS } from '#core/accept/closing';
 import type { Accepted } from '#core/accept/acceptanceDue';

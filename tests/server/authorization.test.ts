@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { endpoints } from '$lib/server/api/endpoints';
 import { usualDayPlan } from '#core/schedule/dayPlan';
+import { usualProjectDays } from '#core/schedule/projectDays';
 import { newKeyPair } from '$lib/server/formats/archiveSignature';
 import { ROLES, type Role } from '$lib/server/auth/roles';
 import {
@@ -162,6 +163,33 @@ const TABLE: [string, Role[], Act][] = [
 		'put a hop into a project',
 		PLANNERS,
 		reaching((c) => call(c, 'PUT', '/project-hops', { projectId: null, hopIds: [hop.id] }), 204)
+	],
+	[
+		'read how a project is scheduled',
+		[...ROLES],
+		reaching((c) => call(c, 'GET', `/projects/${randomUUID()}/schedule`), 404)
+	],
+	[
+		'take a schedule along',
+		[...ROLES],
+		reaching((c) => call(c, 'GET', `/projects/${randomUUID()}/schedule.csv`), 404)
+	],
+	[
+		'schedule a project',
+		PLANNERS,
+		reaching(
+			(c) =>
+				call(c, 'POST', `/projects/${randomUUID()}/schedule`, {
+					id: randomUUID(),
+					days: usualProjectDays('2026-06-15', 'Etc/UTC', [randomUUID()])
+				}),
+			404
+		)
+	],
+	[
+		'assign crews by a schedule',
+		PLANNERS,
+		reaching((c) => call(c, 'POST', `/projects/${randomUUID()}/schedule/assignments`), 404)
 	],
 	['read who is at a hop', [...ROLES], (c) => call(c, 'GET', `/hops/${hop.id}/assignments`)],
 	[

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { beforeAll, describe, expect, it } from 'vitest';
-import type { Crew } from '#core/crew/crew';
+import type { Crew } from '#core/schedule/crew';
 import { STAGES } from '#core/stage/stages';
 import { ALL_REMAINING } from '#core/tower/buildState';
 import type { Assignment } from '$lib/server/services/assignments';

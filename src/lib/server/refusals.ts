@@ -131,6 +131,13 @@ export const REFUSALS = {
 		const one = hops + hubs === 1;
 		return `${standing.join(' and ')} ${one ? 'stands' : 'stand'} at this site: it stays as long as ${one ? 'that does' : 'they do'}.`;
 	}),
+	'project-empty': row(409, 'No hop is in this project that you see: put some into it first.'),
+	'project-too-large': row(
+		409,
+		(most: number) => `A project is scheduled with up to ${most} hops: make two of it.`
+	),
+	'crew-gone': row(422, 'One of these crews is not there any more.'),
+	'no-schedule': row(409, 'This project was not scheduled yet: work its schedule out first.'),
 	'crew-in-use': row(
 		409,
 		'This crew is assigned to an end: take it away there first. Its days that are over stay as they were.'

@@ -21,6 +21,7 @@ import type { Board, BoardView } from '../services/board';
 import type { KeptCrew } from '../services/crews';
 import type { KeptDayPlan } from '../services/dayPlans';
 import type { MyWork } from '../services/myWork';
+import type { KeptSchedule, ScheduleResult } from '../services/projectSchedule';
 import type { KeptProject, ProjectLine } from '../services/projects';
 import type { ImportedHub } from '../services/hubArchive';
 import type { Hub, HubLine, ReadHub } from '../services/hubs';
@@ -52,7 +53,8 @@ import type { RecordCheck } from '../services/verify';
 import type { Raster } from '../services/terrain';
 
 /** Long work of every kind, with what each gives. */
-export type Job = JobOf<'replan', ReplanResult> | JobOf<'import', ImportResult>;
+export type Job =
+	JobOf<'replan', ReplanResult> | JobOf<'import', ImportResult> | JobOf<'schedule', ScheduleResult>;
 
 /** Any JSON object: documents that describe themselves. */
 type Document = Record<string, unknown>;
@@ -100,6 +102,9 @@ export interface Answers {
 	'GET /projects': { projects: ProjectLine[] };
 	'GET /projects/:projectId': KeptProject;
 	'PUT /projects/:projectId': KeptProject;
+	'GET /projects/:projectId/schedule': { schedule: KeptSchedule | null };
+	'POST /projects/:projectId/schedule': Job;
+	'POST /projects/:projectId/schedule/assignments': { assigned: number };
 	'GET /hops/:hopId/assignments': { assignments: Assignment[] };
 	'PUT /hops/:hopId/assignments/:assignmentId': Assignment;
 	'GET /board': Board;

@@ -31,6 +31,7 @@ import { listSites, type Site } from '../services/sites';
 import { addRaster, takeProfile } from '../services/terrain';
 import { builtRecords, closedRecords } from './build';
 import { playToLocked } from './play';
+import { loadWork } from './work';
 import { itemAt, lastOf, present } from '#core/units/lists';
 
 /** The one password of every demo account; offered on the sign-in page in demo mode only. */
@@ -96,6 +97,7 @@ export async function loadDemo(): Promise<void> {
 		const hub = await loadHub(demoHub, siteIds, planner);
 		await loadHubWork(hub, demoHub, { planner, crew: actorOf(actors, 'crew-a') });
 	}
+	await loadWork(planner, actors);
 	await audit(null, DEMO_LOADED, 'demo');
 	log.info('The demo scenario was loaded.');
 }

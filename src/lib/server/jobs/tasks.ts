@@ -10,6 +10,10 @@ import type { Findings } from '#core/record/findings';
 import type { FieldRecord } from '#core/record/records';
 import { standingOf, type HopStanding } from '#core/stage/standing';
 import type { StageInput } from '#core/stage/stages';
+import type { PerEnd } from '#core/ends';
+import { withProgress } from '#core/schedule/progress';
+import type { Job } from '#core/schedule/problem';
+import { hopJobs, hopTasks, type Durations, type HopTask } from '#core/schedule/tasks';
 import { analyseSweep, type SweepAnalysis, type SweepInput } from '#core/sweep/analyseSweep';
 import type { UnitSystem } from '#core/units/systems';
 import { passwordTrouble } from '../auth/passwordRules';
@@ -27,6 +31,20 @@ import { BODY_SCHEMAS, type BodyName } from '../schemas/bodies';
 import { validate } from '../schemas/joi';
 import type { Pack } from '../pdf/pack';
 import type { PreparedSheet } from '../services/sheets';
+
+interface HopTasksTask {
+	id: string;
+	input: HopPlanInput;
+	plan: HopPlan;
+	/** Ids of its sites. */
+	places: PerEnd<string>;
+	records: FieldRecord[];
+	findings: Findings;
+	/** Minutes since 1970 UTC. */
+	now: number;
+	durations: Durations;
+	accepted: boolean;
+}
 
 interface StandTask extends Omit<StageInput, 'issued'> {
 	input: HopPlanInput;
@@ -50,6 +68,23 @@ export const TASKS = {
 	/** Where both ends of a hop stand, for lists. */
 	stand: ({ input, plan, records, findings, ...rest }: StandTask): HopStanding =>
 		standingOf({ issued: weighedState(input, plan, records, findings), ...rest }),
+	/** What is done and left to do at a hop, and whom it asks for. */
+	'hop-tasks': ({
+		input,
+		plan,
+		records,
+		findings,
+		...hop
+	}: HopTasksTask): { tasks: HopTask[]; jobs: Job[] } => {
+		const { now, durations, accepted } = hop;
+		const toSchedule = { id: hop.id, input, plan, places: hop.places, acceptOnSite: false };
+		const state = weighedState(input, plan, records, findings);
+		const about = { now, durations, accepted };
+		return {
+			tasks: withProgress(hopTasks(toSchedule, durations), state, records, about),
+			jobs: hopJobs(toSchedule)
+		};
+	},
 	'network-interference': (task: NetworkTask): NetworkAnswer => networkInterference(task),
 	'pack-pdf': async ({ pack, system }: { pack: Pack; system: UnitSystem }): Promise<Uint8Array> =>
 		new Uint8Array(await packPdf(pack, system)),

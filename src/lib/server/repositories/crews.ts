@@ -1,4 +1,4 @@
-import type { Crew, CrewPerson } from '#core/crew/crew';
+import type { Crew, CrewPerson } from '#core/schedule/crew';
 import type { Skill } from '#core/schedule/problem';
 import { select } from '../db/sql';
 import { crewPeople, crews, type CrewPersonRow, type CrewRow } from '../db/tables';

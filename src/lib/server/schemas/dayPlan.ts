@@ -4,7 +4,7 @@ import { calendarDay, end, joi, pointInTime, timeZone } from './joi';
 
 const DAY_MIN = 1440;
 
-const minutes = (label: string, most: number): Joi.NumberSchema =>
+export const minutes = (label: string, most: number): Joi.NumberSchema =>
 	joi.number().integer().min(0).max(most).required().label(label);
 const people = (label: string, least: number): Joi.NumberSchema =>
 	joi.number().integer().min(least).max(40).required().label(label);
@@ -29,6 +29,37 @@ const crew = joi
 	})
 	.label('Crew');
 
+/** Days of the week on which there is work, 1 Monday to 7 Sunday. */
+export const workdays = joi
+	.array()
+	.items(joi.number().integer().min(1).max(7))
+	.min(1)
+	.max(7)
+	.unique()
+	.required()
+	.label('Working days');
+
+/** Limits of wind and rain. */
+export const limits = joi
+	.object({
+		climbWindMs: speed('Wind for climbing').required(),
+		climbGustMs: speed('Gusts for climbing').required(),
+		liftWindMs: speed('Wind for lifting').required(),
+		liftGustMs: speed('Gusts for lifting').required(),
+		openRainMmH: joi.number().min(0).max(200).required().label('Rain over open joints')
+	})
+	.required()
+	.label('Limits');
+
+/** What the weather of an hour is told by. */
+export const weatherHour = {
+	at: pointInTime().required().label('Hour'),
+	windMs: speed('Wind').allow(null).required(),
+	gustMs: speed('Gusts').allow(null).required(),
+	rainMmH: joi.number().min(0).max(300).allow(null).required().label('Rain'),
+	lightning: joi.boolean().strict().required().label('Lightning')
+};
+
 /** When a hop is built and aligned, and by whom. */
 export const dayPlanSchema = joi.object({
 	version: joi.number().integer().min(0).required().label('Version'),
@@ -37,37 +68,17 @@ export const dayPlanSchema = joi.object({
 			zone: timeZone().required().label('Time zone'),
 			firstDay: calendarDay().required().label('First day'),
 			days: joi.number().integer().min(1).max(MOST_DAYS).required().label('Days'),
-			workdays: joi
-				.array()
-				.items(joi.number().integer().min(1).max(7))
-				.min(1)
-				.max(7)
-				.unique()
-				.required()
-				.label('Working days'),
+			workdays,
 			light: joi.string().valid('sun', 'civil').required().label('Light'),
 			crews: joi.array().items(crew).min(1).max(2).required().label('Crews'),
 			betweenMin: minutes('Between the ends', DAY_MIN),
-			limits: joi
-				.object({
-					climbWindMs: speed('Wind for climbing').required(),
-					climbGustMs: speed('Gusts for climbing').required(),
-					liftWindMs: speed('Wind for lifting').required(),
-					liftGustMs: speed('Gusts for lifting').required(),
-					openRainMmH: joi.number().min(0).max(200).required().label('Rain over open joints')
-				})
-				.required()
-				.label('Limits'),
+			limits,
 			weather: joi
 				.array()
 				.items(
 					joi.object({
 						end: end().required().label('End'),
-						at: pointInTime().required().label('Hour'),
-						windMs: speed('Wind').allow(null).required(),
-						gustMs: speed('Gusts').allow(null).required(),
-						rainMmH: joi.number().min(0).max(300).allow(null).required().label('Rain'),
-						lightning: joi.boolean().strict().required().label('Lightning')
+						...weatherHour
 					})
 				)
 				.max(MOST_WEATHER)

@@ -1,4 +1,4 @@
-import type { Crew } from '#core/crew/crew';
+import type { Crew } from '#core/schedule/crew';
 import { requireMay, type Actor } from '../auth/actor';
 import { InUseError, TakenError } from '../db/taken';
 import { inTransaction } from '../db/transaction';

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import type { Crew } from '#core/crew/crew';
+	import type { Crew } from '#core/schedule/crew';
 	import { SKILLS, type Skill } from '#core/schedule/problem';
 	import { callApi, troubleOf } from '../api';
 	import { Draft } from '../form/draft.svelte';

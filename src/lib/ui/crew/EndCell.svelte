@@ -3,7 +3,7 @@
 	import type { End } from '#core/ends';
 	import { WAITS_WORDS, type EndStanding } from '#core/stage/standing';
 	import { STAGE_WORDS } from '../hop/stageWords';
-	import { agoInWords } from '../format';
+	import { lengthWords } from '../timetable/lengthWords';
 	import SmallMast from './SmallMast.svelte';
 
 	interface Props {
@@ -20,13 +20,13 @@
 	let { hopId, end, site, standing, crew, nowMs }: Props = $props();
 	const waited = $derived(
 		standing.waitsFor !== null && standing.since !== null && nowMs > 0
-			? longAgo((nowMs - Date.parse(standing.since)) / 1000)
+			? longFor((nowMs - Date.parse(standing.since)) / 1000)
 			: ''
 	);
-	/** As {@link agoInWords}, in days where it is days. */
-	function longAgo(seconds: number): string {
+	/** How long it waits: days where it is days. */
+	function longFor(seconds: number): string {
 		const days = Math.floor(seconds / 86_400);
-		return days < 2 ? agoInWords(Math.max(0, seconds)) : `${days} days ago`;
+		return days < 2 ? lengthWords(Math.max(0, seconds) / 60) : `${days} days`;
 	}
 </script>
 
@@ -46,7 +46,7 @@
 			<span class="font-semibold underline">{STAGE_WORDS[standing.stage]}</span>
 			{#if standing.state === 'trouble'}<span class="trouble font-semibold">▲ trouble</span
 				>{:else if standing.waitsFor !== null}<span class="font-semibold"
-					>waits for {WAITS_WORDS[standing.waitsFor]}{waited ? `, since ${waited}` : ''}</span
+					>waits for {WAITS_WORDS[standing.waitsFor]}{waited ? ` for ${waited}` : ''}</span
 				>{/if}
 		</span>
 		{#if standing.note}<span class="text-quiet line-clamp-2 block">{standing.note}</span>{/if}

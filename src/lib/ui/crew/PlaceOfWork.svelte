@@ -52,7 +52,10 @@
 	let { place, main, nowMs }: Props = $props();
 	const own = $derived(place.end);
 	const far = $derived(farEnd(own));
-	const clock = $derived(DateTime.fromISO(place.at, { zone: place.zone }).toFormat('HH:mm'));
+	const moment = $derived(DateTime.fromISO(place.at, { zone: place.zone }));
+	const clock = $derived(moment.toFormat('HH:mm'));
+	/** As `UTC−8`. */
+	const offset = $derived(`UTC${moment.toFormat('Z').replace('-', '−')}`);
 	const outside = $derived(outsideWords(place.outside, place.zone));
 	/** Light that is left today, minutes; undefined on another day, or where it is not light. */
 	const lightLeft = $derived.by(() => {
@@ -93,7 +96,7 @@
 			</h3>
 			<p class="text-sm">
 				<strong>{dayWords(place.day)}, be there at <span class="num">{clock}</span></strong>
-				<span class="text-quiet">{place.zone}</span>
+				<span class="text-quiet num" title={place.zone}>{offset}</span>
 			</p>
 			<p class="text-quiet text-sm">
 				{place.hopName}, with {place.crew}{place.practice ? ' · practice hop' : ''}
@@ -148,8 +151,9 @@
 							{person.name}
 							{#if person.phone}
 								<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- a phone number -->
-								<a class="num inline-flex min-h-11 items-center" href={telOf(person.phone)}
-									>{person.phone}</a
+								<a
+									class="num inline-flex min-h-11 items-center underline"
+									href={telOf(person.phone)}>{person.phone}</a
 								>
 							{/if}
 						</span>

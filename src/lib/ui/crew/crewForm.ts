@@ -1,4 +1,4 @@
-import type { Crew } from '#core/crew/crew';
+import type { Crew } from '#core/schedule/crew';
 import { typedCoordinate } from '#core/geodesy/typedCoordinate';
 import type { Skill } from '#core/schedule/problem';
 import { clockMinute, clockText } from '../timetable/dayForm';

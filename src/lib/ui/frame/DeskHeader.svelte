@@ -15,7 +15,9 @@
 
 	let { actor }: Props = $props();
 	const links = $derived([
-		{ href: resolve('/my-work'), label: 'My work' },
+		...(['technician', 'trainee'].includes(actor?.role ?? '')
+			? [{ href: resolve('/my-work'), label: 'My work' }]
+			: []),
 		{ href: resolve('/board'), label: 'Board' },
 		{ href: resolve('/'), label: 'Hops' },
 		{ href: resolve('/hubs'), label: 'Hubs' },
@@ -51,7 +53,7 @@
 </script>
 
 <header class="no-print border-line border-b">
-	<div class="mx-auto flex max-w-6xl flex-wrap items-center gap-x-6 px-4">
+	<div class="mx-auto flex max-w-6xl flex-wrap items-center gap-x-6 px-4 sm:gap-x-4">
 		<a href={resolve('/')} class="flex items-center gap-2.5 py-3 text-xl font-bold no-underline">
 			<svg viewBox="0 0 30 28" width="30" height="28" aria-hidden="true">
 				<path
@@ -74,7 +76,7 @@
 					<a
 						href={link.href}
 						aria-current={isHere(link.href) ? 'page' : undefined}
-						class="flex min-h-12 items-center border-b-4 px-3 font-semibold no-underline {isHere(
+						class="flex min-h-12 items-center border-b-4 px-3 font-semibold no-underline sm:px-2 {isHere(
 							link.href
 						)
 							? 'border-ink'
@@ -83,7 +85,7 @@
 				{/each}
 			</nav>
 		{/if}
-		<div class="ml-auto flex items-center gap-2">
+		<div class="ml-auto flex items-center gap-2 sm:gap-0.5">
 			<KeysButton />
 			<UnitSwitch />
 			<ThemeSwitch />

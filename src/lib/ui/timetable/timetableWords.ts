@@ -3,6 +3,9 @@ import type { Timetable } from '#core/schedule/dayPlan';
 import type { Hindrance, Relaxed } from '#core/schedule/hindrance';
 import type { HopTask } from '#core/schedule/tasks';
 import type { Wait } from '#core/schedule/waits';
+import { lengthWords } from './lengthWords';
+
+export { lengthWords };
 
 const MINUTE_MS = 60_000;
 
@@ -15,15 +18,6 @@ export const clockAt = (minute: number, zone: string): string => at(minute, zone
 /** A day by that clock, as `Tue 16 June`. */
 export const dayAt = (minute: number, zone: string): string =>
 	at(minute, zone).setLocale('en-GB').toFormat('ccc d LLLL');
-
-/** Minutes as somebody says them: `35 min`, `2 h 05`. */
-export function lengthWords(minutes: number): string {
-	const whole = Math.round(minutes);
-	if (whole < 60) return `${whole} min`;
-	const rest = whole % 60;
-	const hours = Math.floor(whole / 60);
-	return rest === 0 ? `${hours} h` : `${hours} h ${String(rest).padStart(2, '0')} min`;
-}
 
 /** A task with its end: `Raise at B`. */
 export const taskWords = ({ title, end }: Pick<HopTask, 'title' | 'end'>): string =>

@@ -17,7 +17,7 @@
 	import ListSearch from '$lib/ui/frame/ListSearch.svelte';
 	import Pager from '$lib/ui/frame/Pager.svelte';
 	import { STAGE_WORDS } from '$lib/ui/hop/stageWords';
-	import { moment } from '$lib/ui/moment.svelte';
+	import { lengthWords } from '$lib/ui/timetable/lengthWords';
 
 	let { data } = $props();
 	type Board = typeof data.board;
@@ -117,7 +117,9 @@
 
 <div class="mb-3 flex flex-wrap items-center gap-x-6 gap-y-3">
 	<h1>Board</h1>
-	<ListSearch q={data.query.q} what="hops and sites" keep={kept} />
+	<div class="flex flex-1 max-sm:order-last max-sm:w-full max-sm:flex-none">
+		<ListSearch q={data.query.q} what="hops and sites" keep={kept} />
+	</div>
 	<a class="inline-flex min-h-11 items-center" href={resolve('/projects')}>Projects</a>
 	<a class="inline-flex min-h-11 items-center" href={resolve('/crews')}>Crews</a>
 </div>
@@ -153,46 +155,50 @@
 </div>
 
 <!-- eslint-disable svelte/no-navigation-without-resolve -- queries on the page itself -->
+{#snippet choice(label: string, count: number, here: boolean, change: BoardAsked, grave = false)}
+	<a
+		class="inline-flex min-h-11 items-center gap-1 px-1.5 {here
+			? 'font-bold no-underline'
+			: 'underline'}"
+		aria-current={here ? 'true' : undefined}
+		href={addressOf(change)}
+		>{label} <span class="num {grave && count ? 'trouble font-bold' : ''}">{count}</span></a
+	>
+{/snippet}
 <nav
-	class="border-line mb-1 flex flex-wrap items-center gap-x-1 border-b"
+	class="border-line mb-1 flex flex-wrap gap-x-6 border-b text-sm"
 	aria-label="Which hops"
 	data-testid="board-counts"
 >
-	{#each FLAGS as { flag, label, count } (flag)}
-		{@const here = (asked.flag ?? 'all') === flag && !asked.stage && !asked.waits}
-		<a
-			class="inline-flex min-h-11 items-center gap-1.5 px-2 {here
-				? 'font-bold no-underline'
-				: 'underline'}"
-			aria-current={here ? 'page' : undefined}
-			href={addressOf({ flag, stage: '', waits: '' })}
-			>{label} <span class="num {flag === 'trouble' && count ? 'trouble' : ''}">{count}</span></a
-		>
-	{/each}
-	<span class="text-quiet px-2 text-sm" id="ends-at">Ends at</span>
-	{#each STAGES as stage (stage)}
-		{@const here = asked.stage === stage}
-		<a
-			class="inline-flex min-h-11 items-center gap-1 px-1.5 text-sm {here
-				? 'font-bold no-underline'
-				: 'underline'}"
-			aria-current={here ? 'true' : undefined}
-			href={addressOf({ stage: here ? '' : stage })}
-			>{STAGE_WORDS[stage]} <span class="num">{board.counts.stages[stage]}</span></a
-		>
-	{/each}
-	<span class="text-quiet px-2 text-sm">Waiting for</span>
-	{#each WAITS_FOR as what (what)}
-		{@const here = asked.waits === what}
-		<a
-			class="inline-flex min-h-11 items-center gap-1 px-1.5 text-sm {here
-				? 'font-bold no-underline'
-				: 'underline'}"
-			aria-current={here ? 'true' : undefined}
-			href={addressOf({ waits: here ? '' : what })}
-			>{WAITS_WORDS[what]} <span class="num">{board.counts.waits[what]}</span></a
-		>
-	{/each}
+	<div class="flex max-w-full items-center overflow-x-auto whitespace-nowrap">
+		{#each FLAGS as { flag, label, count } (flag)}
+			{@render choice(
+				label,
+				count,
+				(asked.flag ?? 'all') === flag && !asked.stage && !asked.waits,
+				{ flag, stage: '', waits: '' },
+				flag === 'trouble' || flag === 'overdue'
+			)}
+		{/each}
+	</div>
+	<div class="flex max-w-full items-center overflow-x-auto whitespace-nowrap">
+		<span class="text-quiet pr-1">Ends waiting for</span>
+		{#each WAITS_FOR as what (what)}
+			{@const here = asked.waits === what}
+			{@render choice(WAITS_WORDS[what], board.counts.waits[what], here, {
+				waits: here ? '' : what
+			})}
+		{/each}
+	</div>
+	<div class="flex max-w-full items-center overflow-x-auto whitespace-nowrap">
+		<span class="text-quiet pr-1">Ends at</span>
+		{#each STAGES as stage (stage)}
+			{@const here = asked.stage === stage}
+			{@render choice(STAGE_WORDS[stage], board.counts.stages[stage], here, {
+				stage: here ? '' : stage
+			})}
+		{/each}
+	</div>
 </nav>
 <!-- eslint-enable svelte/no-navigation-without-resolve -->
 
@@ -226,59 +232,51 @@
 	<ul data-testid="board">
 		{#each board.rows as row (row.id)}
 			<li
-				class="border-line grid items-start gap-x-5 gap-y-2 border-b py-3 lg:grid-cols-[minmax(0,17rem)_minmax(0,1fr)_minmax(0,1fr)]"
+				class="border-line grid items-start gap-x-4 gap-y-2 border-b py-2.5 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_minmax(0,1fr)_auto]"
 				data-hop={row.name}
 			>
 				<div class="flex min-w-0 items-start gap-2">
 					{#if data.mayEdit}
 						<input
 							type="checkbox"
-							class="mt-1 h-6 w-6 shrink-0"
+							class="mt-0.5 h-6 w-6 shrink-0"
 							aria-label="Choose {row.name}"
 							bind:group={chosen}
 							value={row.id}
 						/>
 					{/if}
-					<div class="min-w-0">
-						<a class="block font-semibold" href={resolve('/hops/[hopId]', { hopId: row.id })}
-							>{row.name}</a
+					<div class="min-w-0 text-sm">
+						<a
+							class="block text-base leading-tight font-semibold"
+							href={resolve('/hops/[hopId]', { hopId: row.id })}>{row.name}</a
 						>
-						<p class="text-quiet text-sm">
+						<p class="text-quiet">
 							{#if row.project}<a
-									class="inline-flex min-h-8 items-center"
+									class="inline-flex min-h-6 items-center"
 									href={resolve('/(desk)/projects/[projectId]', { projectId: row.project.id })}
 									>{row.project.name}</a
-								>{#if row.project.region}, {row.project.region}{/if}{:else}In no project{/if}{row.practice
-								? ' · practice hop'
-								: ''}
+								>{:else}In no project{/if}{row.practice ? ' · practice hop' : ''}
+							{#if row.dueDay}
+								<span class={row.overdue ? 'trouble font-semibold' : ''}
+									>· {row.overdue ? '▲ was due' : 'due'} {dayWords(row.dueDay)}</span
+								>
+							{/if}
 						</p>
-						{#if row.dueDay}
-							<p class="text-sm {row.overdue ? 'trouble font-semibold' : 'text-quiet'}">
-								{row.overdue ? '▲ Overdue, was due' : 'Due'}
-								{dayWords(row.dueDay)}
-							</p>
-						{/if}
 						{#each row.trouble as trouble (trouble)}
-							<p class="trouble text-sm font-semibold">▲ {trouble}</p>
+							<p class="trouble font-semibold">▲ {trouble}</p>
 						{/each}
 						{#if row.shortParts}
-							<p class="text-sm font-semibold">
+							<p class="font-semibold">
 								<span class="num">{row.shortParts}</span>
 								{row.shortParts === 1 ? 'part' : 'parts'} short, damaged or wrong
 							</p>
 						{/if}
-						<p class="text-quiet text-sm">
-							{row.last ? `${row.last.by} at ${row.last.end}, ${moment(row.last.at)}` : ''}
-						</p>
-						{#if data.mayEdit}
-							<button
-								type="button"
-								class="min-h-11 text-sm underline"
-								onclick={() => {
-									assigning = row;
-									assignOpen = true;
-								}}>Crews …</button
-							>
+						{#if row.last}
+							<p class="text-quiet">
+								{row.last.by} at {row.last.end}{nowMs
+									? `, ${lengthWords(Math.max(0, nowMs - new Date(row.last.at).getTime()) / 60_000)} ago`
+									: ''}
+							</p>
 						{/if}
 					</div>
 				</div>
@@ -292,6 +290,17 @@
 						{nowMs}
 					/>
 				{/each}
+				{#if data.mayEdit}
+					<button
+						type="button"
+						class="min-h-11 justify-self-start text-sm underline"
+						aria-label="Crews at {row.name}"
+						onclick={() => {
+							assigning = row;
+							assignOpen = true;
+						}}>Crews …</button
+					>
+				{/if}
 			</li>
 		{/each}
 	</ul>

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
-	import { skillsOf } from '#core/crew/crew';
+	import { skillsOf } from '#core/schedule/crew';
 	import { clockText } from '$lib/ui/timetable/dayForm';
 
 	let { data } = $props();
@@ -57,8 +57,9 @@
 							<span class="font-semibold">{person.name}</span>
 							{#if person.phone}
 								<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- a phone number -->
-								<a class="num inline-flex min-h-11 items-center" href={telOf(person.phone)}
-									>{person.phone}</a
+								<a
+									class="num inline-flex min-h-11 items-center underline"
+									href={telOf(person.phone)}>{person.phone}</a
 								>
 							{/if}
 						</li>

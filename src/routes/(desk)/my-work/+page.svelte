@@ -17,6 +17,7 @@
 	const coming = $derived(work.places.filter(({ day }) => day > work.today));
 	/** The one to go on with: today's first that is not done, else what was left, else what comes. */
 	const main = $derived(today.find(({ accepted }) => !accepted) ?? work.unfinished[0] ?? coming[0]);
+	const none = $derived(work.places.length === 0 && work.unfinished.length === 0);
 	let nowMs = $state(0);
 	const LOOK_MS = 20_000;
 
@@ -69,7 +70,7 @@
 	{#if list.length}
 		<section class="mb-7">
 			<h2 class="mb-3">{title}</h2>
-			<div class="grid items-start gap-4 lg:grid-cols-2">
+			<div class="flex flex-col gap-4">
 				{#each list as place (place.id)}
 					<PlaceOfWork {place} main={place === main} {nowMs} />
 				{/each}
@@ -78,12 +79,8 @@
 	{/if}
 {/snippet}
 
-{#snippet all()}
-	{@render places('Today', today)}
-	{@render places('Left from earlier days', work.unfinished)}
-	{@render places('The days that come', coming)}
-
-	{#if work.places.length === 0 && work.unfinished.length === 0}
+{#snippet rest()}
+	{#if none}
 		<p class="text-quiet max-w-prose pb-4">
 			{work.crews.length
 				? 'Your crew is assigned nowhere just now.'
@@ -120,8 +117,18 @@
 	</p>
 {/snippet}
 
+<!-- What is to be done now stands first; how one begins here, behind it. -->
+<div class="grid items-start gap-x-6 {none ? '' : 'lg:grid-cols-2'}">
+	{#if today.length || work.unfinished.length}
+		<div>
+			{@render places('Today', today)}
+			{@render places('Left from earlier days', work.unfinished)}
+		</div>
+	{/if}
+	{@render places('The days that come', coming)}
+</div>
 {#if data.actor}
-	<FirstSteps role={data.actor.role} seen={data.firstStepsSeen}>{@render all()}</FirstSteps>
+	<FirstSteps role={data.actor.role} seen={data.firstStepsSeen}>{@render rest()}</FirstSteps>
 {:else}
-	{@render all()}
+	{@render rest()}
 {/if}

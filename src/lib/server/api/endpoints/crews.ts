@@ -1,10 +1,12 @@
-import type { Crew } from '#core/crew/crew';
+import type { Crew } from '#core/schedule/crew';
+import type { ProjectDays } from '#core/schedule/projectDays';
 import {
 	assignmentSchema,
 	boardSchema,
 	crewSchema,
 	projectHopsSchema,
 	projectSchema,
+	scheduleSchema,
 	viewSchema
 } from '../../schemas/crews';
 import { assign, assignmentsOfHop, unassign, type Assignment } from '../../services/assignments';
@@ -26,7 +28,13 @@ import {
 	saveProject,
 	type Project
 } from '../../services/projects';
-import { endpoint } from '../endpoint';
+import {
+	assignBySchedule,
+	scheduleCsv,
+	scheduleOf,
+	startSchedule
+} from '../../services/projectSchedule';
+import { endpoint, LONG_BODY_BYTES } from '../endpoint';
 
 export const crewEndpoints = [
 	endpoint({
@@ -96,6 +104,50 @@ export const crewEndpoints = [
 		access: 'signed-in',
 		status: 204,
 		handle: ({ actor, param }) => deleteProject(actor, param('projectId'))
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/projects/:projectId/schedule',
+		tag: 'Crews and projects',
+		summary: 'How a project is scheduled; null while nobody has said',
+		access: 'signed-in',
+		handle: async ({ actor, param }) => ({
+			schedule: await scheduleOf(actor, param('projectId'))
+		})
+	}),
+	endpoint<{ id: string; days: ProjectDays }>({
+		method: 'POST',
+		path: '/projects/:projectId/schedule',
+		tag: 'Crews and projects',
+		summary: 'Schedule a project beside the requests (planners); a repeat does nothing twice',
+		access: 'signed-in',
+		mostBodyBytes: LONG_BODY_BYTES,
+		body: scheduleSchema,
+		status: 202,
+		handle: ({ actor, param, body }) => startSchedule(actor, param('projectId'), body)
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/projects/:projectId/schedule.csv',
+		tag: 'Crews and projects',
+		summary: 'The schedule of a project as CSV: who is where, and when',
+		access: 'signed-in',
+		produces: 'text/csv',
+		handle: async ({ actor, param }) =>
+			new Response(await scheduleCsv(actor, param('projectId')), {
+				headers: {
+					'content-type': 'text/csv; charset=utf-8',
+					'content-disposition': 'attachment; filename="schedule.csv"'
+				}
+			})
+	}),
+	endpoint({
+		method: 'POST',
+		path: '/projects/:projectId/schedule/assignments',
+		tag: 'Crews and projects',
+		summary: 'Put crews where the schedule has them (planners)',
+		access: 'signed-in',
+		handle: ({ actor, param }) => assignBySchedule(actor, param('projectId'))
 	}),
 	endpoint<{ projectId: string | null; hopIds: string[]; dueDay: string | null }>({
 		method: 'PUT',

@@ -5,6 +5,7 @@
 	import AssignSheet from '$lib/ui/crew/AssignSheet.svelte';
 	import { dayWords } from '$lib/ui/crew/dayWords';
 	import EndCell from '$lib/ui/crew/EndCell.svelte';
+	import ProjectSchedule from '$lib/ui/crew/ProjectSchedule.svelte';
 	import ProjectForm from '$lib/ui/crew/ProjectForm.svelte';
 	import DeleteThis from '$lib/ui/form/DeleteThis.svelte';
 	import Fold from '$lib/ui/form/Fold.svelte';
@@ -19,6 +20,11 @@
 		nowMs = Date.now();
 		const clock = setInterval(() => (nowMs = Date.now()), 30_000);
 		return () => clearInterval(clock);
+	});
+	/** Something was recorded at a hop of it since it was scheduled. */
+	const movedOn = $derived.by(() => {
+		const at = Date.parse(data.schedule?.made?.at ?? '');
+		return data.board.rows.some(({ last }) => last && new Date(last.at).getTime() > at);
 	});
 	let settingsOpen = $state(false);
 	let assigning: Row | undefined = $state.raw();
@@ -99,6 +105,17 @@
 		/>
 	{/if}
 </section>
+
+{#if data.board.rows.length}
+	<ProjectSchedule
+		projectId={project.id}
+		kept={data.schedule}
+		crews={data.crews}
+		{movedOn}
+		mayEdit={data.mayEdit}
+		now={Math.floor(nowMs / 60_000)}
+	/>
+{/if}
 
 {#if data.mayEdit}
 	<Fold title="Name, region, due" bind:open={settingsOpen}>

@@ -1,6 +1,6 @@
 import type { PerEnd } from '../ends';
-import type { DayCrew } from '../schedule/dayPlan';
-import { SKILLS, type Skill } from '../schedule/problem';
+import type { DayCrew } from './dayPlan';
+import { SKILLS, type Skill } from './problem';
 
 /** Somebody who works in a crew, with an account here or without. */
 export interface CrewPerson {

@@ -1,0 +1,231 @@
+import Papa from 'papaparse';
+import durations from '#catalog/durations.json';
+import { ENDS, type End, type PerEnd } from '#core/ends';
+import { clockMoment, daysOf } from '#core/schedule/hours';
+import type {
+	ProjectDays,
+	ProjectHop,
+	ProjectQuestion,
+	ProjectSchedule,
+	ProjectSite
+} from '#core/schedule/projectDays';
+import { randomUUID } from 'node:crypto';
+import { requireMay, viewerOf, type Actor } from '../auth/actor';
+import { refusal } from '../errors';
+import { FORMULA } from '../formats/importFile';
+import { inWorker } from '../jobs/pool';
+import { assignmentsOf, type Assignment } from '../repositories/assignments';
+import { audit } from '../repositories/audit';
+import { linesOf } from '../repositories/board';
+import { crewsWith } from '../repositories/crews';
+import { findLatestAcceptance } from '../repositories/acceptances';
+import { findHop } from '../repositories/hops';
+import { hopsOfProject, keepSchedule, scheduleOfProject } from '../repositories/projects';
+import { findSite } from '../repositories/sites';
+import { scheduleBeside, scheduleWorkerBuilt } from '../schedule/scheduling';
+import { assign } from './assignments';
+import { readAllRecords } from './feed';
+import { findingsOf } from './findings';
+import { startJob, type JobOf } from './jobs';
+import type { JobKind } from './jobRunner';
+import { findLatestRevision } from './plans';
+import { getProject } from './projects';
+
+/** How a project is scheduled: what was asked, and what came of it. */
+export interface KeptSchedule {
+	days: ProjectDays;
+	/** Null until it was worked out once. */
+	made: {
+		at: string;
+		by: string;
+		schedule: ProjectSchedule;
+		/** Hops and crews as they were called then. */
+		hops: { id: string; name: string; sites: PerEnd<string> }[];
+		crews: { id: string; name: string }[];
+		/** Hops that are not scheduled: no plan of theirs is issued. */
+		drafts: string[];
+	} | null;
+}
+
+const MINUTE_MS = 60_000;
+/** More hops are no one project any more. */
+const MOST_HOPS = 400;
+/** How long is searched: a few hops are done sooner. */
+const SEARCH_MS_A_HOP = 250;
+const LEAST_SEARCH_MS = 1500;
+const MOST_SEARCH_MS = 45_000;
+/** Reading the hops is the first part of the work. */
+const READING_SHARE = 30;
+
+export async function scheduleOf(actor: Actor, projectId: string): Promise<KeptSchedule | null> {
+	await getProject(actor, projectId);
+	const text = await scheduleOfProject(projectId);
+	return text ? (JSON.parse(text) as KeptSchedule) : null;
+}
+
+/** What the work leaves behind beside the schedule itself: tasks without a place; nothing where it was stopped. */
+export interface ScheduleResult {
+	unplaced?: number;
+}
+
+interface ScheduleInput {
+	projectId: string;
+	days: ProjectDays;
+}
+
+/** Begins to schedule a project; goes on after the answer. A repeat does nothing twice. */
+export async function startSchedule(
+	actor: Actor,
+	projectId: string,
+	{ id, days }: { id: string; days: ProjectDays }
+): Promise<JobOf<string, object>> {
+	requireMay(actor, 'edit-hops');
+	await getProject(actor, projectId);
+	if (!scheduleWorkerBuilt()) throw refusal('no-workers');
+	const hops = await hopsOfProject(viewerOf(actor), projectId);
+	if (hops.length === 0) throw refusal('project-empty');
+	if (hops.length > MOST_HOPS) throw refusal('project-too-large', MOST_HOPS);
+	const known = await crewsWith(days.crewIds);
+	if (known.length !== days.crewIds.length) throw refusal('crew-gone').at('days.crewIds');
+	return startJob(actor, 'schedule', { id, input: { projectId, days }, total: 100 });
+}
+
+/** Reads the hops of a project as they stand, and searches for their schedule. */
+export const scheduleJob: JobKind<ScheduleInput> = async ({ actor, input, keep, endWith }) => {
+	requireMay(actor, 'edit-hops');
+	const { projectId, days } = input;
+	const now = Math.floor(Date.now() / MINUTE_MS);
+	const ids = await hopsOfProject(viewerOf(actor), projectId);
+	const lines = await linesOf(ids, new Date().toISOString().slice(0, 10));
+	const assigned = await assignmentsOf(ids);
+	const today = daysOf({ from: now, to: now + 1 }, days.zone)[0] ?? '';
+	const hops: ProjectHop[] = [];
+	const sites = new Map<string, ProjectSite>();
+	const drafts: string[] = [];
+	for (const [i, line] of lines.entries()) {
+		const hop = await hopToSchedule(line.id, assigned, { now, today, sites });
+		if (hop) hops.push(hop);
+		else drafts.push(line.name);
+		if (!(await keep({ done: Math.round((READING_SHARE * (i + 1)) / lines.length) }))) return {};
+	}
+	const crews = await crewsWith(days.crewIds);
+	const question: ProjectQuestion = { hops, crews, days, now, sites: [...sites.values()] };
+	const forMs = Math.min(MOST_SEARCH_MS, LEAST_SEARCH_MS + SEARCH_MS_A_HOP * hops.length);
+	const schedule = await scheduleBeside({ question, forMs }, (share) =>
+		keep({ done: Math.min(99, Math.round(READING_SHARE + (100 - READING_SHARE) * share)) })
+	);
+	if (!schedule) return {};
+	const kept: KeptSchedule = {
+		days,
+		made: {
+			...{ at: new Date().toISOString(), by: actor.displayName, schedule, drafts },
+			hops: lines.map(({ id, name, sites: names }) => ({ id, name, sites: names })),
+			crews: crews.map(({ id, name }) => ({ id, name }))
+		}
+	};
+	await keep({ done: 100 });
+	await endWith(async (unit) => {
+		await keepSchedule(projectId, JSON.stringify(kept), unit);
+		const { finish, unplaced } = schedule;
+		const detail = { hops: hops.length, finish, unplaced: unplaced.length };
+		await audit(actor.userId, 'schedule-project', `project:${projectId}`, detail, unit);
+		return { unplaced: unplaced.length };
+	});
+	return undefined;
+};
+
+async function hopToSchedule(
+	hopId: string,
+	assigned: readonly Assignment[],
+	{ now, today, sites }: { now: number; today: string; sites: Map<string, ProjectSite> }
+): Promise<ProjectHop | undefined> {
+	const revision = await findLatestRevision(hopId);
+	const row = await findHop(hopId);
+	if (!revision || !row) return undefined;
+	const places = { A: row.siteAId, B: row.siteBId };
+	for (const end of ENDS) {
+		const site = sites.has(places[end]) ? undefined : await findSite(places[end]);
+		if (!site) continue;
+		const { id, name, latitudeDeg, longitudeDeg } = site;
+		sites.set(id, { id, name, latitudeDeg, longitudeDeg });
+	}
+	const records = await readAllRecords(hopId);
+	const accepted = await findLatestAcceptance(hopId);
+	const { tasks, jobs } = await inWorker('hop-tasks', {
+		...{ id: hopId, input: revision.input, plan: revision.plan, places, records, now, durations },
+		findings: await findingsOf(revision, records),
+		accepted: accepted !== undefined
+	});
+	return { id: hopId, tasks, jobs, places, crews: crewsOf(hopId, assigned, today) };
+}
+
+/** The crew of each end from today on, where it is one and the same. */
+function crewsOf(
+	hopId: string,
+	assigned: readonly Assignment[],
+	today: string
+): PerEnd<string | null> {
+	const at = (end: End): string | null => {
+		const there = new Set(
+			assigned
+				.filter((one) => one.hopId === hopId && one.end === end && one.day >= today)
+				.map(({ crewId }) => crewId)
+		);
+		return there.size === 1 ? ([...there][0] ?? null) : null;
+	};
+	return { A: at('A'), B: at('B') };
+}
+
+/** The schedule as a table: who is where, when, and what for; moments in UTC. */
+export async function scheduleCsv(actor: Actor, projectId: string): Promise<string> {
+	const kept = await scheduleOf(actor, projectId);
+	if (!kept?.made) throw refusal('no-schedule');
+	const { schedule, hops, crews } = kept.made;
+	const hopOf = new Map(hops.map((hop) => [hop.id, hop]));
+	const nameOf = new Map(crews.map(({ id, name }) => [id, name]));
+	const rows = schedule.stints.map(({ crew, hop, end, from, to, titles, done, desk }) => ({
+		crew: nameOf.get(crew) ?? '',
+		hop: hopOf.get(hop)?.name ?? '',
+		end,
+		site: desk ? '' : (hopOf.get(hop)?.sites[end] ?? ''),
+		from_utc: new Date(from * MINUTE_MS).toISOString(),
+		to_utc: new Date(to * MINUTE_MS).toISOString(),
+		done: done ? 'yes' : 'no',
+		work: [...new Set(titles)].join('; ')
+	}));
+	return `${Papa.unparse(rows, { newline: '\n', escapeFormulae: FORMULA })}\n`;
+}
+
+/** Puts crews where the schedule has them, a day each. A repeat does nothing more. */
+export async function assignBySchedule(
+	actor: Actor,
+	projectId: string
+): Promise<{ assigned: number }> {
+	requireMay(actor, 'edit-hops');
+	const kept = await scheduleOf(actor, projectId);
+	if (!kept?.made) throw refusal('no-schedule');
+	const { stints } = kept.made.schedule;
+	const ids = [...new Set(stints.map(({ hop }) => hop))];
+	const present = new Set((await assignmentsOf(ids)).map(keyOf));
+	let assigned = 0;
+	for (const { hop, end, crew, from, done, desk } of stints) {
+		if (done || desk) continue;
+		const day = daysOf({ from, to: from + 1 }, kept.days.zone)[0] ?? '';
+		const wanted = { hopId: hop, end, crewId: crew, day };
+		if (present.has(keyOf(wanted))) continue;
+		present.add(keyOf(wanted));
+		const fromMin = from - clockMoment(day, 0, kept.days.zone);
+		const id = randomUUID();
+		await assign(actor, { ...wanted, id, note: '', fromMin: Math.min(1439, Math.max(0, fromMin)) });
+		assigned += 1;
+	}
+	return { assigned };
+}
+
+const keyOf = ({
+	hopId,
+	end,
+	crewId,
+	day
+}: Pick<Assignment, 'hopId' | 'end' | 'crewId' | 'day'>): string =>
+	`${hopId}/${end}/${crewId}/${day}`;

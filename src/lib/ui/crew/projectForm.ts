@@ -1,0 +1,221 @@
+import Papa from 'papaparse';
+import {
+	MOST_PROJECT_DAYS,
+	MOST_SITE_WEATHER,
+	MOST_WAYS,
+	type ProjectDays,
+	type SiteWeather,
+	type TypedWay
+} from '#core/schedule/projectDays';
+import { isZone, type LightSchool } from '#core/schedule/hours';
+import type { FieldProblem } from '../api';
+import { clockMinute, clockText } from '../timetable/dayForm';
+
+/** How a project is scheduled as it is typed: numbers and times as text, so that nothing typed is lost. */
+export interface ProjectDaysForm {
+	zone: string;
+	firstDay: string;
+	days: string;
+	workdays: number[];
+	light: string;
+	crewIds: string[];
+	roadKmH: string;
+	detour: string;
+	/** Lines of CSV: from, to, minutes, departures. */
+	ways: string;
+	weather: SiteWeather[];
+	awayBy: string;
+	climbWindMs: string;
+	climbGustMs: string;
+	liftWindMs: string;
+	liftGustMs: string;
+	openRainMmH: string;
+}
+
+const DAY_MIN = 1440;
+const LIMIT_KEYS = [
+	'climbWindMs',
+	'climbGustMs',
+	'liftWindMs',
+	'liftGustMs',
+	'openRainMmH'
+] as const;
+
+export const WAY_COLUMNS = ['from', 'to', 'minutes', 'departures'] as const;
+export const SITE_WEATHER_COLUMNS = [
+	'site',
+	'time',
+	'wind_m_s',
+	'gust_m_s',
+	'rain_mm_h',
+	'lightning'
+] as const;
+
+/** Ways as lines of CSV, the columns first. */
+export const waysText = (ways: readonly TypedWay[]): string =>
+	ways.length === 0
+		? ''
+		: Papa.unparse(
+				ways.map(({ from, to, minutes, departures }) => ({
+					...{ from, to, minutes },
+					departures: departures.map(clockText).join(' ')
+				})),
+				{ columns: [...WAY_COLUMNS], newline: '\n' }
+			);
+
+/** Ways from lines of CSV, with or without their columns; or the first thing that is wrong, with its line. */
+export function readWays(text: string): { ways: TypedWay[] } | { problem: string } {
+	const { data } = Papa.parse<string[]>(text.trim(), { skipEmptyLines: true });
+	const rows = data[0]?.[0]?.trim().toLowerCase() === 'from' ? data.slice(1) : data;
+	const skipped = data.length - rows.length;
+	const ways: TypedWay[] = [];
+	for (const [i, row] of rows.entries()) {
+		const line = i + 1 + skipped;
+		const [from = '', to = '', minutesText = '', goes = ''] = row.map((cell) => cell.trim());
+		const minutes = Number(minutesText);
+		if (!from || !to) return { problem: `Line ${line}: from and to are names of sites or crews.` };
+		if (minutesText === '' || !Number.isInteger(minutes) || minutes < 0 || minutes > DAY_MIN) {
+			return { problem: `Line ${line}: the minutes are a whole number from 0 to ${DAY_MIN}.` };
+		}
+		const departures: number[] = [];
+		for (const one of goes.split(/\s+/).filter(Boolean)) {
+			const minute = clockMinute(one);
+			if (minute === undefined || minute >= DAY_MIN) {
+				return { problem: `Line ${line}: “${one}” is no time of day, as 08:30.` };
+			}
+			departures.push(minute);
+		}
+		ways.push({ from, to, minutes, departures: [...new Set(departures)].sort((p, q) => p - q) });
+	}
+	return ways.length > MOST_WAYS ? { problem: `At most ${MOST_WAYS} ways.` } : { ways };
+}
+
+const HOUR_MS = 3_600_000;
+
+/** Hours of weather at sites from a CSV or JSON file; or the first thing that is wrong with it, with its line. */
+export function readSiteWeather(
+	text: string,
+	fileName: string
+): { hours: SiteWeather[] } | { problem: string } {
+	const isJson = fileName.toLowerCase().endsWith('.json');
+	const rows = isJson ? jsonRows(text) : csvRows(text);
+	if (!rows)
+		return { problem: `The file is no list of hours with ${SITE_WEATHER_COLUMNS.join(', ')}.` };
+	const hours: SiteWeather[] = [];
+	for (const [i, row] of rows.entries()) {
+		const line = isJson ? `No. ${i + 1}` : `Line ${i + 2}`;
+		const at = Date.parse(row.time ?? '');
+		if (Number.isNaN(at)) return { problem: `${line}: “time” is no moment, as 2026-06-15T08:00Z.` };
+		const site = (row.site ?? '').trim();
+		if (!site) return { problem: `${line}: “site” is empty.` };
+		const numbers: (number | null)[] = [];
+		for (const column of ['wind_m_s', 'gust_m_s', 'rain_mm_h'] as const) {
+			const typed = (row[column] ?? '').trim();
+			const value = typed === '' ? null : Number(typed);
+			if (value !== null && !(value >= 0 && value <= (column === 'rain_mm_h' ? 300 : 80))) {
+				return { problem: `${line}: “${column}” is no number that can be.` };
+			}
+			numbers.push(value);
+		}
+		const [windMs = null, gustMs = null, rainMmH = null] = numbers;
+		hours.push({
+			...{ site, windMs, gustMs, rainMmH },
+			at: new Date(Math.floor(at / HOUR_MS) * HOUR_MS).toISOString(),
+			lightning: /^(1|true|yes|y)$/i.test((row.lightning ?? '').trim())
+		});
+	}
+	if (hours.length === 0) return { problem: 'The file holds no hour.' };
+	return hours.length > MOST_SITE_WEATHER
+		? { problem: `At most ${MOST_SITE_WEATHER} hours; the file holds ${hours.length}.` }
+		: { hours };
+}
+
+type Row = Partial<Record<(typeof SITE_WEATHER_COLUMNS)[number], string>>;
+
+function csvRows(text: string): Row[] | undefined {
+	const { data, meta } = Papa.parse<Row>(text.trim(), { header: true, skipEmptyLines: true });
+	return meta.fields?.includes('time') && meta.fields.includes('site') ? data : undefined;
+}
+
+function jsonRows(text: string): Row[] | undefined {
+	try {
+		const list = JSON.parse(text) as unknown;
+		if (!Array.isArray(list)) return undefined;
+		const asText = (value: unknown): string =>
+			value === null || value === undefined ? '' : String(value as string | number | boolean);
+		return list.map((one) =>
+			Object.fromEntries(
+				Object.entries((one ?? {}) as Record<string, unknown>).map(([key, value]) => [
+					key,
+					asText(value)
+				])
+			)
+		);
+	} catch {
+		return undefined;
+	}
+}
+
+export const projectFormOf = (days: ProjectDays): ProjectDaysForm => ({
+	...{ zone: days.zone, firstDay: days.firstDay, days: String(days.days), light: days.light },
+	workdays: [...days.workdays],
+	crewIds: [...days.crewIds],
+	roadKmH: String(days.roadKmH),
+	detour: String(days.detour),
+	ways: waysText(days.ways),
+	weather: days.weather.map((hour) => ({ ...hour })),
+	awayBy: days.awayByMin === null ? '' : clockText(days.awayByMin),
+	climbWindMs: String(days.limits.climbWindMs),
+	climbGustMs: String(days.limits.climbGustMs),
+	liftWindMs: String(days.limits.liftWindMs),
+	liftGustMs: String(days.limits.liftGustMs),
+	openRainMmH: String(days.limits.openRainMmH)
+});
+
+/** What is typed, as days of a project; or what of it is none yet, at its fields. */
+export function projectDaysOf(
+	form: ProjectDaysForm
+): { days: ProjectDays } | { problems: FieldProblem[] } {
+	const problems: FieldProblem[] = [];
+	const wrong = (field: string, message: string): void => {
+		problems.push({ field: `days.${field}`, message });
+	};
+	const number = (
+		field: string,
+		text: string,
+		[least, most]: [number, number],
+		whole = false
+	): number => {
+		const value = text.trim() === '' ? NaN : Number(text.replace(',', '.'));
+		if (value >= least && value <= most && (!whole || Number.isInteger(value))) return value;
+		wrong(field, `A ${whole ? 'whole ' : ''}number from ${least} to ${most}.`);
+		return least;
+	};
+	if (!isZone(form.zone)) wrong('zone', 'There is no time zone of that name.');
+	if (!/^\d{4}-\d\d-\d\d$/.test(form.firstDay)) wrong('firstDay', 'Say on which day it begins.');
+	if (form.workdays.length === 0) wrong('workdays', 'At least one day of the week.');
+	if (form.crewIds.length === 0) wrong('crewIds', 'Choose at least one crew.');
+	const ways = readWays(form.ways);
+	if ('problem' in ways) wrong('ways', ways.problem);
+	const away = form.awayBy.trim() === '' ? null : clockMinute(form.awayBy);
+	if (away === undefined || (away !== null && away > DAY_MIN)) {
+		wrong('awayByMin', 'A time of day, as 16:00.');
+	}
+	const limits = LIMIT_KEYS.map((key) => [
+		key,
+		number(`limits.${key}`, form[key], [0, key === 'openRainMmH' ? 200 : 80])
+	]);
+	const days: ProjectDays = {
+		...{ zone: form.zone, firstDay: form.firstDay, light: form.light as LightSchool },
+		days: number('days', form.days, [1, MOST_PROJECT_DAYS], true),
+		workdays: [...form.workdays].sort(),
+		crewIds: form.crewIds,
+		roadKmH: number('roadKmH', form.roadKmH, [5, 150]),
+		detour: number('detour', form.detour, [1, 5]),
+		ways: 'ways' in ways ? ways.ways : [],
+		limits: Object.fromEntries(limits) as ProjectDays['limits'],
+		weather: form.weather,
+		awayByMin: away ?? null
+	};
+	return problems.length ? { problems } : { days };
+}

@@ -1,0 +1,165 @@
+import { randomUUID } from 'node:crypto';
+import { afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { usualProjectDays, type ProjectDays } from '#core/schedule/projectDays';
+import type { Job } from '$lib/server/api/answers';
+import type { Assignment } from '$lib/server/services/assignments';
+import { runJobs, stopJobs } from '$lib/server/services/jobRunner';
+import { scheduleJob, type KeptSchedule } from '$lib/server/services/projectSchedule';
+import { call, closingDb, newCaller, newHop, said, type Answer, type Caller } from './world';
+
+closingDb();
+
+let planner: Caller;
+beforeAll(async () => {
+	planner = await newCaller('planner');
+});
+beforeEach(() => runJobs({ schedule: scheduleJob }));
+afterEach(() => stopJobs());
+
+async function newCrew(): Promise<string> {
+	const id = randomUUID();
+	const people = ['Ada Reef', 'Bo Quay'].map((name) => ({
+		...{ id: randomUUID(), name, phone: '', userId: null },
+		skills: ['climber', 'rigger']
+	}));
+	await call(planner, 'PUT', `/crews/${id}`, {
+		version: 0,
+		crew: {
+			...{ name: `Crew ${id.slice(0, 8)}`, region: '', zone: 'Etc/UTC', fromMin: 360 },
+			...{ toMin: 1200, base: null, equipment: [], people }
+		}
+	});
+	return id;
+}
+
+async function newProject(hopIds: readonly string[]): Promise<string> {
+	const id = randomUUID();
+	const project = { name: `Project ${id.slice(0, 8)}`, region: '', dueDay: null, note: '' };
+	await call(planner, 'PUT', `/projects/${id}`, { version: 0, project });
+	if (hopIds.length) await call(planner, 'PUT', '/project-hops', { projectId: id, hopIds });
+	return id;
+}
+
+const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10);
+const daysFor = (crewIds: readonly string[], change: Partial<ProjectDays> = {}): ProjectDays => ({
+	...usualProjectDays(tomorrow, 'Etc/UTC', crewIds),
+	...change
+});
+const begin = (projectId: string, days: ProjectDays, id = randomUUID()): Promise<Answer<Job>> =>
+	call<Job>(planner, 'POST', `/projects/${projectId}/schedule`, { id, days });
+const kept = async (projectId: string): Promise<KeptSchedule | null> =>
+	(await call<{ schedule: KeptSchedule | null }>(planner, 'GET', `/projects/${projectId}/schedule`))
+		.body.schedule;
+const ended = (id: string): Promise<Job> =>
+	vi.waitFor(
+		async () => {
+			const { body } = await call<Job>(planner, 'GET', `/jobs/${id}`);
+			if (body.status === 'running') throw new Error('still running');
+			return body;
+		},
+		{ timeout: 90_000, interval: 100 }
+	);
+
+describe('a project', () => {
+	it('is scheduled beside the requests, and its crews are assigned as the schedule says, once', async () => {
+		const hops = [await newHop(planner), await newHop(planner)];
+		const draft = await newHop(planner, [], { issue: false });
+		const crews = [await newCrew(), await newCrew()];
+		const projectId = await newProject([...hops.map(({ id }) => id), draft.id]);
+		expect(await kept(projectId)).toBeNull();
+		const days = daysFor(crews);
+		const id = randomUUID();
+		const started = await begin(projectId, days, id);
+		expect([started.status, started.body.kind, started.body.total]).toEqual([202, 'schedule', 100]);
+		expect(await ended(id)).toMatchObject({ status: 'done', done: 100, result: { unplaced: 0 } });
+		// The same id again gives the run of the first time.
+		expect((await begin(projectId, days, id)).body.status).toBe('done');
+		const found = (await kept(projectId))!;
+		expect(found.days).toEqual(days);
+		const { schedule, drafts } = found.made!;
+		expect(schedule.unplaced).toEqual([]);
+		expect(schedule.finish).toBeGreaterThanOrEqual(schedule.bound!);
+		expect(new Set(schedule.stints.map(({ hop }) => hop))).toEqual(
+			new Set(hops.map((hop) => hop.id))
+		);
+		expect(drafts).toHaveLength(1);
+		// Nothing before the first day, and nothing twice at once by one crew.
+		const first = Date.parse(tomorrow) / 60_000;
+		for (const crew of crews) {
+			const own = schedule.stints
+				.filter((one) => one.crew === crew)
+				.sort((p, q) => p.from - q.from);
+			own.forEach((one, i) => {
+				expect(one.from).toBeGreaterThanOrEqual(i ? own[i - 1]!.to : first);
+			});
+		}
+
+		const csv = (await call(planner, 'GET', `/projects/${projectId}/schedule.csv`)).text;
+		expect(csv.split('\n')[0]).toBe('crew,hop,end,site,from_utc,to_utc,done,work');
+		expect(csv.trim().split('\n')).toHaveLength(schedule.stints.length + 1);
+
+		const assignAll = async (): Promise<number> =>
+			(
+				await call<{ assigned: number }>(
+					planner,
+					'POST',
+					`/projects/${projectId}/schedule/assignments`
+				)
+			).body.assigned;
+		const assigned = await assignAll();
+		expect(assigned).toBeGreaterThan(0);
+		expect(await assignAll()).toBe(0);
+		const at = (
+			await call<{ assignments: Assignment[] }>(planner, 'GET', `/hops/${hops[0]!.id}/assignments`)
+		).body.assignments;
+		for (const { end, crewId, day, fromMin } of at) {
+			const there = schedule.stints.filter(
+				(one) =>
+					one.hop === hops[0]!.id &&
+					!one.desk &&
+					one.end === end &&
+					one.crew === crewId &&
+					new Date(one.from * 60_000).toISOString().startsWith(day)
+			);
+			expect(there.map(({ from }) => from % 1440)).toContain(fromMin);
+		}
+	});
+
+	it('is refused where there is nothing to schedule, nobody to do it, or something is wrong', async () => {
+		const crew = await newCrew();
+		const empty = await newProject([]);
+		expect(said(await begin(empty, daysFor([crew]))).slice(0, 2)).toEqual([409, 'project-empty']);
+		const { id: hopId } = await newHop(planner);
+		const projectId = await newProject([hopId]);
+		expect(said(await begin(projectId, daysFor([randomUUID()])))).toEqual([
+			...[422, 'crew-gone', 'days.crewIds']
+		]);
+		const wrong: [Partial<ProjectDays>, string][] = [
+			[{ crewIds: [] }, 'days.crewIds'],
+			[{ days: 0 }, 'days.days'],
+			[{ zone: 'Nowhere/Atoll' }, 'days.zone'],
+			[{ firstDay: '2026-02-30' }, 'days.firstDay'],
+			[{ roadKmH: 0 }, 'days.roadKmH'],
+			[{ ways: [{ from: 'A', to: 'B', minutes: -1, departures: [] }] }, 'days.ways.0.minutes']
+		];
+		for (const [change, field] of wrong) {
+			const answer = await begin(projectId, daysFor([crew], change));
+			expect(said(answer), field).toEqual([422, 'invalid-input', field]);
+		}
+		const none = await call(planner, 'POST', `/projects/${projectId}/schedule/assignments`);
+		expect(said(none).slice(0, 2)).toEqual([409, 'no-schedule']);
+		expect(await kept(projectId)).toBeNull();
+	});
+
+	it('that was stopped keeps the schedule it had', async () => {
+		const hops = [await newHop(planner), await newHop(planner)];
+		const crews = [await newCrew(), await newCrew()];
+		const projectId = await newProject(hops.map(({ id }) => id));
+		const id = randomUUID();
+		await begin(projectId, daysFor(crews), id);
+		await call(planner, 'POST', `/jobs/${id}/cancel`);
+		const { status } = await ended(id);
+		if (status === 'cancelled') expect(await kept(projectId)).toBeNull();
+		else expect(status).toBe('done');
+	});
+});
