@@ -220,6 +220,18 @@ const TABLE: [string, Role[], Act][] = [
 		[...ROLES],
 		reaching((c) => call(c, 'DELETE', `/me/board-views/${randomUUID()}`), 204)
 	],
+	['take their own days along', [...ROLES], (c) => call(c, 'GET', '/me/calendar.ics')],
+	['see their addresses of calendars', [...ROLES], (c) => call(c, 'GET', '/me/calendars')],
+	[
+		'make an address of a calendar',
+		[...ROLES],
+		(c) => call(c, 'POST', '/me/calendars', { id: randomUUID(), crewId: null })
+	],
+	[
+		'take an address of a calendar back',
+		[...ROLES],
+		reaching((c) => call(c, 'DELETE', `/me/calendars/${randomUUID()}`), 204)
+	],
 	['see their own work', [...ROLES], (c) => call(c, 'GET', '/me/work')],
 	['list hubs', [...ROLES], (c) => call(c, 'GET', '/hubs')],
 	['read a hub', [...ROLES], (c) => call(c, 'GET', `/hubs/${hubId}`)],

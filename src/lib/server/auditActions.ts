@@ -35,6 +35,8 @@ export const AUDIT_ACTIONS = {
 	'put-into-project': 'changed the project of',
 	'assign-crew': 'put a crew at',
 	'take-crew-away': 'took a crew away from',
+	'make-calendar': 'made an address of a calendar for',
+	'withdraw-calendar': 'withdrew an address of a calendar of',
 	'schedule-project': 'scheduled the project',
 	'archive-hop': 'put away the hop',
 	'take-out-hop': 'brought back the hop',

@@ -107,12 +107,13 @@ export const REFUSALS = {
 	}),
 	'id-used': row(
 		409,
-		(what: 'record' | 'photo' | 'revision' | 'assignment') =>
+		(what: 'record' | 'photo' | 'revision' | 'assignment' | 'calendar') =>
 			({
 				record: 'A different record was already kept under this id.',
 				photo: 'A different photo was already kept under this id.',
 				revision: 'This id belongs to another hop.',
-				assignment: 'This id belongs to another hop.'
+				assignment: 'This id belongs to another hop.',
+				calendar: 'An address was made under this id already; its secret is shown once.'
 			})[what]
 	),
 	'practice-fixed': row(
@@ -153,6 +154,10 @@ export const REFUSALS = {
 	),
 	'hop-exists': row(409, 'This hop is here already; nothing was imported.'),
 	'hub-exists': row(409, 'This hub is here already; nothing was imported.'),
+	'too-many-calendars': row(
+		409,
+		(most: number) => `A person has ${most} addresses of calendars at most: withdraw one first.`
+	),
 	'too-many-views': row(409, (most: number) => `${most} views are kept at most: drop one first.`),
 	'too-many': row(
 		409,

@@ -20,6 +20,7 @@ import type { Assignment } from '../services/assignments';
 import type { Board, BoardView } from '../services/board';
 import type { KeptCrew } from '../services/crews';
 import type { KeptDayPlan } from '../services/dayPlans';
+import type { CalendarAddress } from '../services/workCalendars';
 import type { MyWork } from '../services/myWork';
 import type { KeptSchedule, ScheduleResult } from '../services/projectSchedule';
 import type { KeptProject, ProjectLine } from '../services/projects';
@@ -111,6 +112,8 @@ export interface Answers {
 	'GET /me/board-views': { views: BoardView[] };
 	'PUT /me/board-views/:viewId': { views: BoardView[] };
 	'GET /me/work': MyWork;
+	'GET /me/calendars': { calendars: CalendarAddress[] };
+	'POST /me/calendars': { path: string };
 	'GET /hubs': Page<HubLine>;
 	'POST /hubs': Hub;
 	'POST /hubs/reading': ReadHub;

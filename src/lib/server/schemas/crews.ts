@@ -155,6 +155,12 @@ export const viewSchema = joi.object({
 	query: words(600).label('View')
 });
 
+/** An address of a calendar: of oneself, or of a crew. */
+export const calendarSchema = joi.object({
+	id: uuid().required().label('Id'),
+	crewId: uuid().allow(null).required().label('Crew')
+});
+
 /** How a project is scheduled. */
 export const scheduleSchema = joi.object({
 	id: uuid().required().label('Id'),

@@ -6,6 +6,7 @@
 	import { STAGES } from '#core/stage/stages';
 	import { dayWords } from '$lib/ui/crew/dayWords';
 	import EndCell from '$lib/ui/crew/EndCell.svelte';
+	import WorkCalendars from '$lib/ui/crew/WorkCalendars.svelte';
 	import PlaceOfWork from '$lib/ui/crew/PlaceOfWork.svelte';
 	import { canKeep, keepOnDevice, noteOnDevice, onKept } from '$lib/ui/hop/onDevice';
 	import FirstSteps from '$lib/ui/frame/FirstSteps.svelte';
@@ -112,6 +113,7 @@
 			{/each}
 		</ul>
 	{/if}
+	<WorkCalendars calendars={data.calendars} crews={work.crews} />
 	<p class="pt-4">
 		<a class="inline-flex min-h-11 items-center" href={resolve('/')}>All hops</a>
 	</p>

@@ -3,6 +3,7 @@ import type { ProjectDays } from '#core/schedule/projectDays';
 import {
 	assignmentSchema,
 	boardSchema,
+	calendarSchema,
 	crewSchema,
 	projectHopsSchema,
 	projectSchema,
@@ -34,7 +35,22 @@ import {
 	scheduleOf,
 	startSchedule
 } from '../../services/projectSchedule';
+import {
+	calendarAt,
+	calendarOf,
+	listCalendars,
+	makeCalendar,
+	withdrawCalendar
+} from '../../services/workCalendars';
 import { endpoint, LONG_BODY_BYTES } from '../endpoint';
+
+const calendarFile = (text: string): Response =>
+	new Response(text, {
+		headers: {
+			'content-type': 'text/calendar; charset=utf-8',
+			'content-disposition': 'attachment; filename="work.ics"'
+		}
+	});
 
 export const crewEndpoints = [
 	endpoint({
@@ -227,6 +243,53 @@ export const crewEndpoints = [
 		access: 'signed-in',
 		status: 204,
 		handle: ({ actor, param }) => deleteView(actor, param('viewId'))
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/me/calendar.ics',
+		tag: 'Crews and projects',
+		summary: 'Your own days as iCalendar',
+		access: 'signed-in',
+		produces: 'text/calendar',
+		handle: async ({ actor, request }) =>
+			calendarFile(await calendarOf(actor, null, new URL(request.url).origin))
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/me/calendars',
+		tag: 'Crews and projects',
+		summary: 'Your addresses for calendar programs, without their secrets',
+		access: 'signed-in',
+		handle: async ({ actor }) => ({ calendars: await listCalendars(actor) })
+	}),
+	endpoint<{ id: string; crewId: string | null }>({
+		method: 'POST',
+		path: '/me/calendars',
+		tag: 'Crews and projects',
+		summary: 'Make an address that a calendar program follows; it is shown once',
+		access: 'signed-in',
+		body: calendarSchema,
+		status: 201,
+		handle: ({ actor, body }) => makeCalendar(actor, body)
+	}),
+	endpoint({
+		method: 'DELETE',
+		path: '/me/calendars/:calendarId',
+		tag: 'Crews and projects',
+		summary: 'Take an address back; whoever has it reads nothing more',
+		access: 'signed-in',
+		status: 204,
+		handle: ({ actor, param }) => withdrawCalendar(actor, param('calendarId'))
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/calendars/:secret',
+		tag: 'Crews and projects',
+		summary: 'Days of work as iCalendar, for whoever has the address',
+		access: 'public',
+		produces: 'text/calendar',
+		handle: async ({ param, request }) =>
+			calendarFile(await calendarAt(param('secret'), new URL(request.url).origin))
 	}),
 	endpoint({
 		method: 'GET',
