@@ -41,7 +41,7 @@ test('a crew is made and assigned; its phone says where to be and what to bring,
 	await page.getByLabel('Name of the crew').fill(`Crew ${mark}`);
 	await page.getByLabel('Time zone').fill('Nowhere/Atoll');
 	await page.getByRole('button', { name: 'Save the crew' }).click();
-	await expect(page.getByText('There is no time zone of that name')).toBeVisible();
+	await expect(page.locator('#field-crew-zone-error')).toBeVisible();
 	await expect(page.getByLabel('Time zone')).toBeFocused();
 	await page.getByLabel('Time zone').fill('Etc/UTC');
 	await page.reload();
@@ -66,7 +66,7 @@ test('a crew is made and assigned; its phone says where to be and what to bring,
 	await page.getByRole('option', { name: `Crew ${mark}` }).click();
 	await page.getByLabel('To be there at').fill('half past');
 	await page.getByRole('button', { name: 'Put it at B' }).click();
-	await expect(page.getByText('To be there at must be a number')).toBeVisible();
+	await expect(page.locator('#field-fromMin-error')).toBeVisible();
 	await page.getByLabel('To be there at').fill('07:45');
 	await page.getByLabel('Day', { exact: true }).fill(today());
 	await page.getByRole('button', { name: 'Put it at B' }).click();
@@ -135,7 +135,7 @@ test('a project takes hops from the board, is scheduled with a boat and a storm,
 	await open(page, '/projects');
 	await page.getByRole('link', { name: 'Begin a project' }).click();
 	await page.getByRole('button', { name: 'Save the project' }).click();
-	await expect(page.getByText('Name of the project is empty')).toBeVisible();
+	await expect(page.locator('#field-project-name-error')).toBeVisible();
 	await page.getByLabel('Name of the project').fill(`Project ${mark}`);
 	await page.getByLabel('Due').fill('2027-06-30');
 	await page.getByRole('button', { name: 'Save the project' }).click();

@@ -29,7 +29,11 @@ export interface Message {
 	by: string;
 }
 
-/** The last messages of a hop, the newest last. */
+/**
+ * The last messages of a hop, the newest last.
+ *
+ * @param most how many are told, 0 or more
+ */
 export function messagesOf(records: readonly FieldRecord[], most: number): Message[] {
 	const found: Message[] = [];
 	for (let i = records.length - 1; i >= 0 && found.length < most; i--) {

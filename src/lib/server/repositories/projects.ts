@@ -31,9 +31,9 @@ const projectOf = ({ id, name, region, dueDay, note, version }: ProjectRow): Kep
 export async function allProjects(viewer: Viewer): Promise<ProjectLine[]> {
 	const { join, values } = seenBy(viewer);
 	const rows = await projects.all({}, { order: [['name', 'ASC']] });
-	const counts = await select<{ projectId: string; hops: number; accepted: number }>(
+	const counts = await select<{ projectId: string; hops: number; accepted: string }>(
 		`SELECT p.project_id AS projectId, COUNT(*) AS hops,
-			SUM(EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = h.id)) AS accepted
+			CAST(SUM(EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = h.id)) AS CHAR) AS accepted
 		FROM project_hops p JOIN hops h ON h.id = p.hop_id AND h.archived_at IS NULL ${join}
 		GROUP BY p.project_id`,
 		values
@@ -42,7 +42,7 @@ export async function allProjects(viewer: Viewer): Promise<ProjectLine[]> {
 	return rows.map((row) => ({
 		...projectOf(row),
 		hops: byId.get(row.id)?.hops ?? 0,
-		accepted: Number(byId.get(row.id)?.accepted ?? 0)
+		accepted: Number(byId.get(row.id)?.accepted ?? '0')
 	}));
 }
 

@@ -4,6 +4,7 @@ import { dayPlanSchema } from './dayPlan';
 import { guidanceSchema } from './guidance';
 import { hubSchema } from './hubs';
 import { acceptanceSchema, hopSchema } from './inputs';
+import { scheduleSchema } from './projectDays';
 import { recordBatchSchema } from './records';
 import { analyseSweepSchema } from './sweep';
 
@@ -12,6 +13,7 @@ export const BODY_SCHEMAS = {
 	hop: hopSchema,
 	hub: hubSchema,
 	dayPlan: dayPlanSchema,
+	projectDays: scheduleSchema,
 	records: recordBatchSchema,
 	acceptance: acceptanceSchema,
 	sweep: analyseSweepSchema,

@@ -141,14 +141,13 @@ function jsonRows(text: string): Row[] | undefined {
 	try {
 		const list = JSON.parse(text) as unknown;
 		if (!Array.isArray(list)) return undefined;
-		const asText = (value: unknown): string =>
-			value === null || value === undefined ? '' : String(value as string | number | boolean);
+		const asText = (value: string | number | boolean | null): string =>
+			value === null ? '' : String(value);
 		return list.map((one) =>
 			Object.fromEntries(
-				Object.entries((one ?? {}) as Record<string, unknown>).map(([key, value]) => [
-					key,
-					asText(value)
-				])
+				Object.entries((one ?? {}) as Record<string, string | number | boolean | null>).map(
+					([key, value]) => [key, asText(value)]
+				)
 			)
 		);
 	} catch {

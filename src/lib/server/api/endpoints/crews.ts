@@ -7,9 +7,9 @@ import {
 	crewSchema,
 	projectHopsSchema,
 	projectSchema,
-	scheduleSchema,
 	viewSchema
 } from '../../schemas/crews';
+import { scheduleSchema } from '../../schemas/projectDays';
 import { assign, assignmentsOfHop, unassign, type Assignment } from '../../services/assignments';
 import {
 	deleteView,
