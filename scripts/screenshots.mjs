@@ -276,6 +276,28 @@ const SHOTS = [
 		(hop) => `/hops/${hop('Lantern Reach to Saltbeck Quay')}/a/timetable`,
 		{ act: async (page) => page.getByTestId('time-rails').waitFor() }
 	],
+	[
+		'board',
+		'planner',
+		DESK,
+		() => '/board',
+		{ act: async (page) => page.getByTestId('board').waitFor() }
+	],
+	['my-work', 'crew-a', PHONE, () => '/my-work'],
+	[
+		'project',
+		'planner',
+		DESK,
+		() => '/projects',
+		{
+			act: async (page) => {
+				await page.getByRole('link', { name: /Sound crossing/ }).click();
+				await page.getByRole('button', { name: /^Work it out/ }).click();
+				await page.getByTestId('wall').waitFor({ timeout: 60_000 });
+				await page.evaluate(() => document.getElementById('schedule-title')?.scrollIntoView());
+			}
+		}
+	],
 	// Signs the hop first: the last of all.
 	[
 		'visit-desk',

@@ -5,6 +5,7 @@
 	import SelectField from '../form/SelectField.svelte';
 	import TextField from '../form/TextField.svelte';
 	import Tick from '../form/Tick.svelte';
+	import Workdays from '../timetable/Workdays.svelte';
 	import {
 		readSiteWeather,
 		readWays,
@@ -22,7 +23,6 @@
 	let { form = $bindable(), problems, crews }: Props = $props();
 	const errorAt = (field: string): string | undefined =>
 		problems.find((problem) => problem.field === `days.${field}`)?.message;
-	const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 	const LIGHT = [
 		{ value: 'civil', label: 'Light with civil twilight' },
 		{ value: 'sun', label: 'Light from sunrise to sunset' }
@@ -38,11 +38,6 @@
 	let problem: string | undefined = $state();
 	let said: string | undefined = $state();
 
-	function setWorkday(day: number, on: boolean): void {
-		form.workdays = on
-			? [...form.workdays.filter((one) => one !== day), day].sort()
-			: form.workdays.filter((one) => one !== day);
-	}
 	function setCrew(id: string, on: boolean): void {
 		form.crewIds = on
 			? [...form.crewIds.filter((one) => one !== id), id]
@@ -106,17 +101,7 @@
 			hint="The last boat, a gate; empty for none"
 		/>
 	</div>
-	<fieldset>
-		<legend class="text-sm font-semibold">Working days</legend>
-		<div class="flex flex-wrap gap-x-5">
-			{#each DAYS as name, i (name)}
-				<Tick bind:checked={() => form.workdays.includes(i + 1), (on) => setWorkday(i + 1, on)}
-					>{name}</Tick
-				>
-			{/each}
-		</div>
-		{#if errorAt('workdays')}<p class="trouble text-sm">{errorAt('workdays')}</p>{/if}
-	</fieldset>
+	<Workdays bind:workdays={form.workdays} error={errorAt('workdays')} />
 	<fieldset>
 		<legend class="text-sm font-semibold">Crews</legend>
 		<div class="flex flex-wrap gap-x-5">

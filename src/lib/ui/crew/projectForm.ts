@@ -10,6 +10,7 @@ import {
 import { isZone, type LightSchool } from '#core/schedule/hours';
 import type { FieldProblem } from '../api';
 import { clockMinute, clockText } from '../timetable/dayForm';
+import { readHours } from '../timetable/weatherFile';
 
 /** How a project is scheduled as it is typed: numbers and times as text, so that nothing typed is lost. */
 export interface ProjectDaysForm {
@@ -90,69 +91,18 @@ export function readWays(text: string): { ways: TypedWay[] } | { problem: string
 	return ways.length > MOST_WAYS ? { problem: `At most ${MOST_WAYS} ways.` } : { ways };
 }
 
-const HOUR_MS = 3_600_000;
-
 /** Hours of weather at sites from a CSV or JSON file; or the first thing that is wrong with it, with its line. */
 export function readSiteWeather(
 	text: string,
 	fileName: string
 ): { hours: SiteWeather[] } | { problem: string } {
-	const isJson = fileName.toLowerCase().endsWith('.json');
-	const rows = isJson ? jsonRows(text) : csvRows(text);
-	if (!rows)
-		return { problem: `The file is no list of hours with ${SITE_WEATHER_COLUMNS.join(', ')}.` };
-	const hours: SiteWeather[] = [];
-	for (const [i, row] of rows.entries()) {
-		const line = isJson ? `No. ${i + 1}` : `Line ${i + 2}`;
-		const at = Date.parse(row.time ?? '');
-		if (Number.isNaN(at)) return { problem: `${line}: “time” is no moment, as 2026-06-15T08:00Z.` };
+	const read = readHours<SiteWeather>(text, fileName, ['site', 'time'], (hour, row) => {
 		const site = (row.site ?? '').trim();
-		if (!site) return { problem: `${line}: “site” is empty.` };
-		const numbers: (number | null)[] = [];
-		for (const column of ['wind_m_s', 'gust_m_s', 'rain_mm_h'] as const) {
-			const typed = (row[column] ?? '').trim();
-			const value = typed === '' ? null : Number(typed);
-			if (value !== null && !(value >= 0 && value <= (column === 'rain_mm_h' ? 300 : 80))) {
-				return { problem: `${line}: “${column}” is no number that can be.` };
-			}
-			numbers.push(value);
-		}
-		const [windMs = null, gustMs = null, rainMmH = null] = numbers;
-		hours.push({
-			...{ site, windMs, gustMs, rainMmH },
-			at: new Date(Math.floor(at / HOUR_MS) * HOUR_MS).toISOString(),
-			lightning: /^(1|true|yes|y)$/i.test((row.lightning ?? '').trim())
-		});
-	}
-	if (hours.length === 0) return { problem: 'The file holds no hour.' };
-	return hours.length > MOST_SITE_WEATHER
-		? { problem: `At most ${MOST_SITE_WEATHER} hours; the file holds ${hours.length}.` }
-		: { hours };
-}
-
-type Row = Partial<Record<(typeof SITE_WEATHER_COLUMNS)[number], string>>;
-
-function csvRows(text: string): Row[] | undefined {
-	const { data, meta } = Papa.parse<Row>(text.trim(), { header: true, skipEmptyLines: true });
-	return meta.fields?.includes('time') && meta.fields.includes('site') ? data : undefined;
-}
-
-function jsonRows(text: string): Row[] | undefined {
-	try {
-		const list = JSON.parse(text) as unknown;
-		if (!Array.isArray(list)) return undefined;
-		const asText = (value: string | number | boolean | null): string =>
-			value === null ? '' : String(value);
-		return list.map((one) =>
-			Object.fromEntries(
-				Object.entries((one ?? {}) as Record<string, string | number | boolean | null>).map(
-					([key, value]) => [key, asText(value)]
-				)
-			)
-		);
-	} catch {
-		return undefined;
-	}
+		return site ? [{ site, ...hour }] : '“site” is empty.';
+	});
+	return 'hours' in read && read.hours.length > MOST_SITE_WEATHER
+		? { problem: `At most ${MOST_SITE_WEATHER} hours; the file holds ${read.hours.length}.` }
+		: read;
 }
 
 export const projectFormOf = (days: ProjectDays): ProjectDaysForm => ({

@@ -56,7 +56,7 @@
 
 <button
 	type="button"
-	class="relative flex h-12 shrink-0 items-center gap-1.5 rounded-lg px-2 text-sm font-semibold"
+	class="relative -my-1 flex h-12 shrink-0 items-center gap-1.5 rounded-lg px-2 text-sm font-semibold lg:-mt-2 lg:-mb-5"
 	aria-label="Messages with {far}{unseen ? `, ${unseen} new` : ''}"
 	title="Messages with {far}"
 	data-testid="messages"

@@ -5,6 +5,7 @@
 	import SelectField from '../form/SelectField.svelte';
 	import TextField from '../form/TextField.svelte';
 	import Tick from '../form/Tick.svelte';
+	import Workdays from './Workdays.svelte';
 	import { dayFormOf, type DayForm } from './dayForm';
 	import { usualDayPlan } from '#core/schedule/dayPlan';
 	import WeatherHours from './WeatherHours.svelte';
@@ -18,7 +19,6 @@
 	let { form = $bindable(), problems }: Props = $props();
 	const errorAt = (field: string): string | undefined =>
 		problems.find((problem) => problem.field === `plan.${field}`)?.message;
-	const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 	const LIGHT = [
 		{ value: 'civil', label: 'Light with civil twilight' },
 		{ value: 'sun', label: 'Light from sunrise to sunset' }
@@ -51,11 +51,6 @@
 			form.crews.splice(1);
 		}
 	}
-	function setWorkday(day: number, on: boolean): void {
-		form.workdays = on
-			? [...form.workdays, day].sort()
-			: form.workdays.filter((one) => one !== day);
-	}
 </script>
 
 <div class="flex flex-col gap-4">
@@ -82,17 +77,7 @@
 			hint="As the IANA names it"
 		/>
 	</div>
-	<fieldset>
-		<legend class="text-sm font-semibold">Working days</legend>
-		<div class="flex flex-wrap gap-x-5">
-			{#each DAYS as name, i (name)}
-				<Tick bind:checked={() => form.workdays.includes(i + 1), (on) => setWorkday(i + 1, on)}
-					>{name}</Tick
-				>
-			{/each}
-		</div>
-		{#if errorAt('workdays')}<p class="trouble text-sm">{errorAt('workdays')}</p>{/if}
-	</fieldset>
+	<Workdays bind:workdays={form.workdays} error={errorAt('workdays')} />
 	<Tick bind:checked={() => two, setTwo}>Two crews, one at each end</Tick>
 	{#each form.crews as crew, i (i)}
 		<fieldset class="border-line flex flex-col gap-3 border-t pt-3">

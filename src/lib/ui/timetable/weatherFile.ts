@@ -14,48 +14,76 @@ export const WEATHER_COLUMNS = [
 
 const HOUR_MS = 3_600_000;
 
-/** Hours of weather from a CSV or JSON file; or the first thing that is wrong with it, with its line. */
+/** What an hour of weather is told by, whoever's it is. */
+export type HourOfWeather = Omit<DayWeather, 'end'>;
+
+type Row = Readonly<Record<string, string | undefined>>;
+
+/** An hour of weather from a row, or what is wrong with it. */
+function hourOf(row: Row): HourOfWeather | string {
+	const at = Date.parse(row.time ?? '');
+	if (Number.isNaN(at)) return '“time” is no moment, as 2026-06-15T08:00Z.';
+	const numbers: (number | null)[] = [];
+	for (const column of ['wind_m_s', 'gust_m_s', 'rain_mm_h'] as const) {
+		const typed = (row[column] ?? '').trim();
+		const value = typed === '' ? null : Number(typed);
+		if (value !== null && !(value >= 0 && value <= 300)) {
+			return `“${column}” is no number from 0 on.`;
+		}
+		numbers.push(value);
+	}
+	const [windMs = null, gustMs = null, rainMmH = null] = numbers;
+	return {
+		at: new Date(Math.floor(at / HOUR_MS) * HOUR_MS).toISOString(),
+		...{ windMs, gustMs, rainMmH },
+		lightning: /^(1|true|yes|y)$/i.test((row.lightning ?? '').trim())
+	};
+}
+
+/**
+ * Hours from a CSV or JSON file; or the first thing that is wrong with it, with its line.
+ *
+ * @param placed what a row's hours are of, made from the row; or what is wrong with it there
+ */
+export function readHours<Hour>(
+	text: string,
+	fileName: string,
+	needed: readonly string[],
+	placed: (hour: HourOfWeather, row: Row) => Hour[] | string
+): { hours: Hour[] } | { problem: string } {
+	const isJson = fileName.toLowerCase().endsWith('.json');
+	const rows = isJson ? jsonRows(text) : csvRows(text, needed);
+	if (!rows) return { problem: `The file is no list of hours with ${needed.join(' and ')}.` };
+	const hours: Hour[] = [];
+	for (const [i, row] of rows.entries()) {
+		const hour = hourOf(row);
+		const found = typeof hour === 'string' ? hour : placed(hour, row);
+		if (typeof found === 'string') {
+			return { problem: `${isJson ? `no. ${i + 1}` : `line ${i + 2}`}: ${found}` };
+		}
+		hours.push(...found);
+	}
+	return hours.length === 0 ? { problem: 'The file holds no hour.' } : { hours };
+}
+
+/** Hours of weather at the ends of a hop from a file; one that names no end is of both. */
 export function readWeather(
 	text: string,
 	fileName: string
 ): { hours: DayWeather[] } | { problem: string } {
-	const rows = fileName.toLowerCase().endsWith('.json') ? jsonRows(text) : csvRows(text);
-	if (!rows) return { problem: 'The file is no list of hours.' };
-	const hours: DayWeather[] = [];
-	for (const [i, row] of rows.entries()) {
-		const line = fileName.toLowerCase().endsWith('.json') ? `no. ${i + 1}` : `line ${i + 2}`;
-		const at = Date.parse(row.time ?? '');
-		if (Number.isNaN(at)) return { problem: `${line}: “time” is no moment, as 2026-06-15T08:00Z.` };
-		const numbers: (number | null)[] = [];
-		for (const column of ['wind_m_s', 'gust_m_s', 'rain_mm_h'] as const) {
-			const typed = (row[column] ?? '').trim();
-			const value = typed === '' ? null : Number(typed);
-			if (value !== null && !(value >= 0 && value <= 300)) {
-				return { problem: `${line}: “${column}” is no number from 0 on.` };
-			}
-			numbers.push(value);
-		}
+	const read = readHours<DayWeather>(text, fileName, ['time'], (hour, row) => {
 		const end = (row.end ?? '').trim().toUpperCase();
-		if (end !== '' && end !== 'A' && end !== 'B') return { problem: `${line}: “end” is A or B.` };
-		const [windMs = null, gustMs = null, rainMmH = null] = numbers;
-		const hour = {
-			at: new Date(Math.floor(at / HOUR_MS) * HOUR_MS).toISOString(),
-			...{ windMs, gustMs, rainMmH },
-			lightning: /^(1|true|yes|y)$/i.test((row.lightning ?? '').trim())
-		};
-		for (const one of ENDS) if (end === '' || end === one) hours.push({ end: one, ...hour });
-	}
-	if (hours.length === 0) return { problem: 'The file holds no hour.' };
-	return hours.length > MOST_WEATHER
-		? { problem: `At most ${MOST_WEATHER} hours; the file holds ${hours.length}.` }
-		: { hours };
+		if (end !== '' && end !== 'A' && end !== 'B') return '“end” is A or B.';
+		return ENDS.filter((one) => end === '' || end === one).map((one) => ({ end: one, ...hour }));
+	});
+	return 'hours' in read && read.hours.length > MOST_WEATHER
+		? { problem: `At most ${MOST_WEATHER} hours; the file holds ${read.hours.length}.` }
+		: read;
 }
 
-type Row = Partial<Record<(typeof WEATHER_COLUMNS)[number], string>>;
-
-function csvRows(text: string): Row[] | undefined {
+function csvRows(text: string, needed: readonly string[]): Row[] | undefined {
 	const { data, meta } = Papa.parse<Row>(text.trim(), { header: true, skipEmptyLines: true });
-	return meta.fields?.includes('time') ? data : undefined;
+	return needed.every((column) => meta.fields?.includes(column)) ? data : undefined;
 }
 
 function jsonRows(text: string): Row[] | undefined {
