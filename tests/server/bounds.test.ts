@@ -127,7 +127,7 @@ describe('what a request may hold', () => {
 			'POST /parts',
 			'POST /parts/import',
 			'POST /projects/:projectId/schedule',
-		'POST /sweeps/analyse',
+			'POST /sweeps/analyse',
 			'PUT /hops/:hopId',
 			'PUT /hops/:hopId/day-plan',
 			'PUT /hubs/:hubId',

@@ -82,7 +82,19 @@ describe('a project', () => {
 		expect(new Set(schedule.stints.map(({ hop }) => hop))).toEqual(
 			new Set(hops.map((hop) => hop.id))
 		);
-		expect(drafts).toHaveLength(1);
+		expect(drafts.map((one) => one.id)).toEqual([draft.id]);
+		// Whoever sees one hop of it is told of that one alone.
+		const member = await newCaller('technician');
+		await call(planner, 'PUT', `/hops/${hops[0]!.id}/members`, { memberIds: [member.userId] });
+		const { body } = await call<{ schedule: KeptSchedule }>(
+			...([member, 'GET', `/projects/${projectId}/schedule`] as const)
+		);
+		const theirs = body.schedule.made!;
+		expect(theirs.hops.map((one) => one.id)).toEqual([hops[0]!.id]);
+		expect(theirs.drafts).toEqual([]);
+		expect(new Set(theirs.schedule.stints.map(({ hop }) => hop))).toEqual(new Set([hops[0]!.id]));
+		const theirCsv = (await call(member, 'GET', `/projects/${projectId}/schedule.csv`)).text;
+		expect(theirCsv.trim().split('\n')).toHaveLength(theirs.schedule.stints.length + 1);
 		// Nothing before the first day, and nothing twice at once by one crew.
 		const first = Date.parse(tomorrow) / 60_000;
 		for (const crew of crews) {

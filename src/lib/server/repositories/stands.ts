@@ -1,6 +1,6 @@
 import type { End } from '#core/ends';
 import type { EndStanding, HopStanding } from '#core/stage/standing';
-import { countRows, run, select, timeText } from '../db/sql';
+import { run, select, timeText } from '../db/sql';
 
 /** A hop whose record went on since its standing was kept. */
 export interface StaleStand {
@@ -10,25 +10,20 @@ export interface StaleStand {
 	acceptances: number;
 }
 
-/** Hops with a plan in force whose standing is not kept as they stand now; goes on from `SELECT` something. */
-const STALE = `FROM (SELECT hop_id, MAX(number) AS number FROM plan_revisions GROUP BY hop_id) r
-	JOIN hop_feeds f ON f.hop_id = r.hop_id
-	LEFT JOIN (SELECT hop_id, COUNT(*) AS signed FROM acceptances GROUP BY hop_id) x ON x.hop_id = r.hop_id
-	LEFT JOIN hop_stands s ON s.hop_id = r.hop_id
-	WHERE (s.hop_id IS NULL OR s.last_seq <> f.last_seq OR s.revision <> r.number
-		OR s.acceptances <> COALESCE(x.signed, 0))`;
-
+/** Hops with a plan in force whose standing is not kept as they stand now. */
 export function staleStands(limit: number): Promise<StaleStand[]> {
 	return select<StaleStand>(
 		`SELECT r.hop_id AS hopId, f.last_seq AS lastSeq, r.number AS revision,
-			COALESCE(x.signed, 0) AS acceptances ${STALE} LIMIT ?`,
+			COALESCE(x.signed, 0) AS acceptances
+		FROM (SELECT hop_id, MAX(number) AS number FROM plan_revisions GROUP BY hop_id) r
+		JOIN hop_feeds f ON f.hop_id = r.hop_id
+		LEFT JOIN (SELECT hop_id, COUNT(*) AS signed FROM acceptances GROUP BY hop_id) x ON x.hop_id = r.hop_id
+		LEFT JOIN hop_stands s ON s.hop_id = r.hop_id
+		WHERE s.hop_id IS NULL OR s.last_seq <> f.last_seq OR s.revision <> r.number
+			OR s.acceptances <> COALESCE(x.signed, 0) LIMIT ?`,
 		[limit]
 	);
 }
-
-/** How many there are; no more than are worth a number are counted. */
-export const countStale = (most: number): Promise<number> =>
-	countRows(`FROM (SELECT 1 ${STALE} LIMIT ?) n`, [most]);
 
 /** Keeps where both ends of a hop stand. */
 export function keepStand(

@@ -19,7 +19,7 @@ import { audit } from '../repositories/audit';
 import { linesOf } from '../repositories/board';
 import { crewsWith } from '../repositories/crews';
 import { findLatestAcceptance } from '../repositories/acceptances';
-import { findHop } from '../repositories/hops';
+import { findHop, seenOf } from '../repositories/hops';
 import { hopsOfProject, keepSchedule, scheduleOfProject } from '../repositories/projects';
 import { findSite } from '../repositories/sites';
 import { scheduleBeside, scheduleWorkerBuilt } from '../schedule/scheduling';
@@ -43,7 +43,7 @@ export interface KeptSchedule {
 		hops: { id: string; name: string; sites: PerEnd<string> }[];
 		crews: { id: string; name: string }[];
 		/** Hops that are not scheduled: no plan of theirs is issued. */
-		drafts: string[];
+		drafts: { id: string; name: string }[];
 	} | null;
 }
 
@@ -60,7 +60,27 @@ const READING_SHARE = 30;
 export async function scheduleOf(actor: Actor, projectId: string): Promise<KeptSchedule | null> {
 	await getProject(actor, projectId);
 	const text = await scheduleOfProject(projectId);
-	return text ? (JSON.parse(text) as KeptSchedule) : null;
+	const kept = text ? (JSON.parse(text) as KeptSchedule) : null;
+	if (!kept?.made) return kept;
+	// Whoever made it may have seen more: of the other hops nothing is told.
+	const { schedule, hops, drafts } = kept.made;
+	const all = [...hops, ...drafts].map(({ id }) => id);
+	const seen = await seenOf(viewerOf(actor), [...new Set(all)]);
+	const mine = ({ hop }: { hop: string }): boolean => seen.has(hop);
+	return {
+		...kept,
+		made: {
+			...kept.made,
+			schedule: {
+				...schedule,
+				stints: schedule.stints.filter(mine),
+				unplaced: schedule.unplaced.filter(mine),
+				gates: schedule.gates.filter(mine)
+			},
+			hops: hops.filter(({ id }) => seen.has(id)),
+			drafts: drafts.filter(({ id }) => seen.has(id))
+		}
+	};
 }
 
 /** What the work leaves behind beside the schedule itself: tasks without a place; nothing where it was stopped. */
@@ -101,11 +121,11 @@ export const scheduleJob: JobKind<ScheduleInput> = async ({ actor, input, keep, 
 	const today = daysOf({ from: now, to: now + 1 }, days.zone)[0] ?? '';
 	const hops: ProjectHop[] = [];
 	const sites = new Map<string, ProjectSite>();
-	const drafts: string[] = [];
+	const drafts: { id: string; name: string }[] = [];
 	for (const [i, line] of lines.entries()) {
 		const hop = await hopToSchedule(line.id, assigned, { now, today, sites });
 		if (hop) hops.push(hop);
-		else drafts.push(line.name);
+		else drafts.push({ id: line.id, name: line.name });
 		if (!(await keep({ done: Math.round((READING_SHARE * (i + 1)) / lines.length) }))) return {};
 	}
 	const crews = await crewsWith(days.crewIds);

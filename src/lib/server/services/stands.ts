@@ -2,7 +2,7 @@ import { inWorker } from '../jobs/pool';
 import { log } from '../log';
 import { isDatabaseGone } from '../errors';
 import { findLatestAcceptance } from '../repositories/acceptances';
-import { countStale, keepStand, staleStands, type StaleStand } from '../repositories/stands';
+import { keepStand, staleStands, type StaleStand } from '../repositories/stands';
 import { readAllRecords } from './feed';
 import { findingsOf } from './findings';
 import { findLatestRevision } from './plans';
@@ -71,5 +71,6 @@ export async function freshStands(): Promise<number> {
 	} finally {
 		clearTimeout(timer);
 	}
-	return countStale(MOST_COUNTED);
+	const stale = await staleStands(MOST_COUNTED);
+	return stale.filter((one) => !given.has(keyOf(one))).length;
 }

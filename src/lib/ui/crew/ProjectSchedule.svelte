@@ -31,7 +31,7 @@
 			schedule: ProjectSchedule;
 			hops: { id: string; name: string; sites: PerEnd<string> }[];
 			crews: { id: string; name: string }[];
-			drafts: string[];
+			drafts: { id: string; name: string }[];
 		} | null;
 	}
 
@@ -196,7 +196,7 @@
 				</Notice>
 			{/if}
 			{#if made.drafts.length}
-				<p>Not in it, since no plan is issued: {made.drafts.join(', ')}.</p>
+				<p>Not in it, since no plan is issued: {made.drafts.map(({ name }) => name).join(', ')}.</p>
 			{/if}
 			<p class="text-quiet">Worked out by {made.by}, {moment(made.at)}.</p>
 			{#if movedOn}
