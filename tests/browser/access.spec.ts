@@ -77,7 +77,7 @@ async function expectTimetableSound(page: Page, hopId: string): Promise<void> {
 
 for (const size of SIZES) {
 	test(`main views are readable at ${size.width} px, in each theme`, async ({ browser }) => {
-		test.setTimeout(600_000);
+		test.setTimeout(900_000);
 		const { page } = await person(browser, 'planner', size);
 		// Colours that glide from one theme to the next would be measured on their way.
 		await page.emulateMedia({ reducedMotion: 'reduce' });

@@ -37,8 +37,14 @@ beforeAll(async () => {
 	known.personId = [stranger.userId, planner.userId];
 });
 
-/** What anybody may leave behind: counts of attempts, the trail of what was refused, sessions. */
-const TRACES = ['audit_trail', 'rate_limits', 'sessions', 'migrations'];
+/**
+ * What anybody may leave behind: counts of attempts, the trail of what was refused, sessions, and what is their own,
+ * views of the board and addresses of calendars; and where hops stand, which is worked out from the records.
+ */
+const TRACES = [
+	...['audit_trail', 'rate_limits', 'sessions', 'migrations'],
+	...['board_views', 'calendar_addresses', 'hop_stands']
+];
 
 async function contents(): Promise<Record<string, unknown>> {
 	const tables = await db().query<{ name: string }>(
