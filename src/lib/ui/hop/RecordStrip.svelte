@@ -55,7 +55,7 @@
 <div class="mt-1 flex flex-col gap-2" aria-live="polite">
 	<!-- As high before it is alive and while it sends as afterwards: what is below does not move. -->
 	<p
-		class="text-quiet flex min-h-10 flex-wrap content-start gap-x-2 text-sm lg:min-h-5"
+		class="text-quiet flex min-h-15 flex-wrap content-start gap-x-2 text-sm lg:min-h-5"
 		data-testid="record-state"
 	>
 		{#if alive}
