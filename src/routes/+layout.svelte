@@ -6,9 +6,9 @@
 	import { usedBy } from '$lib/ui/frame/device';
 	import { focusHeading, focusNamed, keepFocus } from '$lib/ui/frame/focus';
 	import SessionEnded from '$lib/ui/frame/SessionEnded.svelte';
-	import ShortcutList from '$lib/ui/frame/ShortcutList.svelte';
 	import { shortcuts } from '$lib/ui/frame/shortcuts.svelte';
 	import { followTheme } from '$lib/ui/frame/theme';
+	import NotHere from '$lib/ui/form/NotHere.svelte';
 	import { tellLocalTime } from '$lib/ui/moment.svelte';
 
 	let { data, children } = $props();
@@ -36,4 +36,8 @@
 <a class="skip" href="#work">Skip to the work</a>
 <SessionEnded />
 {@render children()}
-<ShortcutList />
+{#if shortcuts.list.ever}
+	{#await import('$lib/ui/frame/ShortcutList.svelte') then { default: ShortcutList }}
+		<ShortcutList />
+	{:catch}<NotHere />{/await}
+{/if}

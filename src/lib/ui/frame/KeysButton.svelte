@@ -9,7 +9,7 @@
 	class="hidden h-12 w-12 items-center justify-center rounded-lg lg:inline-flex"
 	aria-label="Keys of this page"
 	title="Keys of this page (?)"
-	onclick={() => (shortcuts.listed = true)}
+	onclick={() => (shortcuts.list.open = true)}
 >
 	<Keyboard size={22} aria-hidden="true" />
 </button>

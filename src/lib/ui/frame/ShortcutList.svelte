@@ -6,7 +6,7 @@
 	const named: Record<string, string> = { ArrowLeft: '←', ArrowRight: '→' };
 </script>
 
-<Sheet bind:open={shortcuts.listed} title="Keys of this page">
+<Sheet bind:open={shortcuts.list.open} title="Keys of this page">
 	<dl class="flex flex-col" data-testid="keys">
 		{#each shortcuts.all as { key, does } (key + does)}
 			<div class="border-line flex items-baseline gap-4 border-b py-2">

@@ -1,3 +1,5 @@
+import { Opening } from '../form/opening.svelte';
+
 /** One thing that a key does on the page that is open. */
 export interface Shortcut {
 	key: string;
@@ -30,7 +32,8 @@ const isTaken = (event: KeyboardEvent): boolean =>
 /** The keys of the page that is open. Whoever speaks to their device can switch them off. */
 class Shortcuts {
 	on = $state(true);
-	listed = $state(false);
+	/** The list of all keys. */
+	readonly list = new Opening();
 	#sets: Shortcut[][] = $state.raw([]);
 
 	get all(): Shortcut[] {
@@ -50,7 +53,7 @@ class Shortcuts {
 		this.on = wereOn();
 		const pressed = (event: KeyboardEvent): void => {
 			if (isTaken(event)) return;
-			if (event.key === '?') this.listed = true;
+			if (event.key === '?') this.list.open = true;
 			else {
 				const found = this.on && this.all.find(({ key }) => key === event.key);
 				if (!found) return;

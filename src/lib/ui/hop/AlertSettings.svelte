@@ -1,5 +1,6 @@
 <script lang="ts">
 	import Bell from '@lucide/svelte/icons/bell';
+	import NotHere from '../form/NotHere.svelte';
 	import { Opening } from '../form/opening.svelte';
 
 	const opening = new Opening();
@@ -16,5 +17,5 @@
 {#if opening.ever}
 	{#await import('./AlertSheet.svelte') then { default: AlertSheet }}
 		<AlertSheet bind:open={opening.open} />
-	{/await}
+	{:catch}<NotHere />{/await}
 {/if}

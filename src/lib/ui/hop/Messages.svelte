@@ -3,6 +3,7 @@
 	import { untrack } from 'svelte';
 	import { farEnd, type End } from '#core/ends';
 	import { messagesOf } from '#core/record/messages';
+	import NotHere from '../form/NotHere.svelte';
 	import { Opening } from '../form/opening.svelte';
 	import { alarms } from './alarms.svelte';
 	import type { LiveHop } from './liveHop.svelte';
@@ -45,5 +46,5 @@
 {#if opening.ever}
 	{#await import('./MessageSheet.svelte') then { default: MessageSheet }}
 		<MessageSheet bind:open={opening.open} {end} {live} {messages} />
-	{/await}
+	{:catch}<NotHere />{/await}
 {/if}
