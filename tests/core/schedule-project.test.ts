@@ -4,7 +4,6 @@ import type { Crew } from '#core/schedule/crew';
 import { ENDS } from '#core/ends';
 import {
 	projectProblem,
-	projectSpan,
 	scheduleProject,
 	usualProjectDays,
 	type ProjectDays,
@@ -13,6 +12,7 @@ import {
 	type SiteWeather,
 	type Stint
 } from '#core/schedule/projectDays';
+import { stretchOf } from '#core/schedule/dayPlan';
 import { solve } from '#core/schedule/solve';
 import { hopJobs, hopTasks } from '#core/schedule/tasks';
 import { arrival } from '#core/schedule/travel';
@@ -212,7 +212,7 @@ describe('the schedule of a project', () => {
 
 	it('looks at whole days by the clock of the project, over a change of clocks too', () => {
 		const days = { ...questionOf([]).days, firstDay: '2026-10-24', days: 2 };
-		const { from } = projectSpan(days);
+		const { from } = stretchOf(days);
 		expect(from).toBe(at('2026-10-23T22:00Z'));
 	});
 });

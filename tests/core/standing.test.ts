@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { judgeAcceptance } from '#core/accept/judgeAcceptance';
 import { crewSignatureAt } from '#core/accept/closingSteps';
 import { toBring } from '#core/crew/dayBrief';
-import { dayCrewOf, skillsOf, type Crew } from '#core/schedule/crew';
+import { skillsOf, type Crew } from '#core/schedule/crew';
 import { dayOutside } from '#core/crew/dayOutside';
 import { CLOSING_QUESTIONS } from '#core/accept/closing';
 import type { Accepted } from '#core/accept/acceptanceDue';
@@ -78,6 +78,9 @@ describe('where an end stands', () => {
 		expect(standAt(made, baton)).toMatchObject({
 			...{ waitsFor: 'far-end', since: new Date(5000).toISOString() }
 		});
+		// Who only says something while they wait have waited as long.
+		const asking: Made = [baton, 'message', { phrase: null, text: 'How long?' }];
+		expect(standAt([...made, asking], baton).since).toBe(new Date(5000).toISOString());
 		expect(standAt(made, other).waitsFor).toBeNull();
 	});
 
@@ -280,10 +283,6 @@ describe('a crew', () => {
 	};
 	it('has as many of a skill as there are people with it', () => {
 		expect(skillsOf(crew)).toEqual({ climber: 2, rigger: 1, acceptor: 0 });
-		expect(dayCrewOf(crew, { A: 20, B: 50 })).toEqual({
-			...{ name: 'North', people: 3, climbers: 2, riggers: 1, fromMin: 420, toMin: 960 },
-			wayMin: { A: 20, B: 50 }
-		});
 	});
 });
 

@@ -58,8 +58,9 @@ function foldOwn(before: HopState, record: FieldRecord, findings: Findings): Hop
 	return said(turned, record, findings);
 }
 
-function heardOf(state: HopState, { seq, end, recordedAt }: FieldRecord): HopState {
-	return withEnd({ ...state, lastSeq: seq }, end, { lastRecordAt: recordedAt });
+function heardOf(state: HopState, { seq, end, kind, recordedAt }: FieldRecord): HopState {
+	const worked = kind === 'message' ? {} : { lastWorkAt: recordedAt };
+	return withEnd({ ...state, lastSeq: seq }, end, { lastRecordAt: recordedAt, ...worked });
 }
 
 /** The hop of the first dishes after a record about a second one: who holds the baton, and that somebody worked there. */
@@ -99,6 +100,7 @@ function shared(
 			radiosIn: of.radiosIn,
 			alignmentStateConfirmed: of.alignmentStateConfirmed,
 			lastRecordAt: of.lastRecordAt,
+			lastWorkAt: of.lastWorkAt,
 			asksForBaton: of.asksForBaton,
 			asksForLevel: of.asksForLevel,
 			torqueTool: of.torqueTool,

@@ -56,6 +56,8 @@ export interface EndState {
 	lastReadAt: string | null;
 	/** When anything at all was last recorded at this end. */
 	lastRecordAt: string | null;
+	/** The same of work: what is only said to the far end is none. */
+	lastWorkAt: string | null;
 	/** Whether nothing has changed the level since this end's last reading. */
 	levelIsFresh: boolean;
 	implausibleReading: boolean;
@@ -176,6 +178,7 @@ const EMPTY_END: EndState = {
 	lastVolts: null,
 	lastReadAt: null,
 	lastRecordAt: null,
+	lastWorkAt: null,
 	levelIsFresh: false,
 	implausibleReading: false,
 	asksForBaton: false,

@@ -1,5 +1,3 @@
-import type { PerEnd } from '../ends';
-import type { DayCrew } from './dayPlan';
 import { SKILLS, type Skill } from './problem';
 
 /** Somebody who works in a crew, with an account here or without. */
@@ -37,17 +35,4 @@ export function skillsOf({ people }: Pick<Crew, 'people'>): Record<Skill, number
 	const count = (skill: Skill): number =>
 		people.filter(({ skills }) => skills.includes(skill)).length;
 	return Object.fromEntries(SKILLS.map((skill) => [skill, count(skill)])) as Record<Skill, number>;
-}
-
-/**
- * A crew as the days of a hop are planned with it.
- *
- * @param wayMin to either end, minutes
- */
-export function dayCrewOf(crew: Crew, wayMin: PerEnd<number>): DayCrew {
-	const { climber, rigger } = skillsOf(crew);
-	return {
-		...{ name: crew.name, people: crew.people.length, climbers: climber, riggers: rigger },
-		...{ fromMin: crew.fromMin, toMin: crew.toMin, wayMin }
-	};
 }

@@ -3,13 +3,14 @@ import type { GeoPoint } from '../geodesy/geodesic';
 import { chancesOf, type Chance, type Deadline } from './chance';
 import { hindrancesOf, type Hindrance } from './hindrance';
 import { clockMoment, daysOf, lightSpans, workingSpans, type LightSchool } from './hours';
-import { windowKey, type Placed, type ScheduleProblem, type WorkCrew } from './problem';
+import type { Placed, ScheduleProblem, WorkCrew } from './problem';
 import { solve } from './solve';
-import { inBoth, without, type Span, type Spans } from './spans';
+import type { Span, Spans } from './spans';
 import { jobId, type HopTask } from './tasks';
 import { waysOf, type Leg } from './travel';
 import { waitsOf, type Wait } from './waits';
 import { forbiddenSpans, type Limit, type WeatherHour, type WeatherLimits } from './weather';
+import { relaxed, windowsOf, workWindow, type Outside } from './windows';
 import type { Job } from './problem';
 
 /** A crew as somebody plans it for a hop. */
@@ -127,7 +128,11 @@ const CHANCE_DAYS = 400;
 const SEED = 1;
 
 /** The stretch of a plan: from the first midnight to the last, by its clock. */
-export function stretchOf({ firstDay, days, zone }: DayPlan): Span {
+export function stretchOf({
+	firstDay,
+	days,
+	zone
+}: Pick<DayPlan, 'firstDay' | 'days' | 'zone'>): Span {
 	const from = clockMoment(firstDay, 0, zone);
 	return { from, to: from + Math.round(days * 1440) };
 }
@@ -141,19 +146,11 @@ export const weatherAt = ({ weather }: Pick<DayPlan, 'weather'>, end: End): Weat
 			at: Math.floor(Date.parse(at) / MINUTE_MS)
 		}));
 
-/** When work under some limits goes on at an end. */
-function windowOf(
-	question: DayQuestion,
-	end: End,
-	{ limits, light }: Pick<HopTask, 'limits' | 'light'>
-): Span[] {
-	const { plan, places } = question;
-	const stretch = stretchOf(plan);
-	let spans: Span[] = [stretch];
-	if (light) spans = inBoth(spans, lightSpans(places[end], plan.light, stretch));
-	const hours = weatherAt(plan, end);
-	for (const limit of limits) spans = without(spans, forbiddenSpans(hours, limit, plan.limits));
-	return spans;
+/** Light and weather at an end. */
+function outsideAt({ plan, places }: DayQuestion, end: End): Outside {
+	const within = stretchOf(plan);
+	const light = (): Span[] => lightSpans(places[end], plan.light, within);
+	return { within, light, hours: weatherAt(plan, end), limits: plan.limits };
 }
 
 /** The problem that a plan of a hop's days puts. */
@@ -166,13 +163,7 @@ export function dayProblem(question: DayQuestion): ScheduleProblem {
 	const tasks = question.tasks.map((task) =>
 		task.real ? task : { ...task, pin: pins.get(task.id) ?? null }
 	);
-	const windows = new Map<string, Spans>();
-	for (const task of tasks) {
-		const key = windowKey(task);
-		if (task.place !== null && !windows.has(key) && (task.light || task.limits.length)) {
-			windows.set(key, windowOf(question, task.end, task));
-		}
-	}
+	const windows = windowsOf(tasks, (task) => workWindow(outsideAt(question, task.end), task));
 	const two = plan.crews.length > 1;
 	const jobs = question.jobs.map((job) => {
 		const at = two && job.id === jobId(hopId, 'B') ? 1 : 0;
@@ -224,13 +215,9 @@ export function timetableOf(question: DayQuestion): Timetable {
 	const problem = dayProblem(question);
 	const schedule = solve(problem, { tries: TRIES, seed: SEED });
 	const endOf = new Map(question.tasks.map((task) => [task.id, task.end]));
-	const hindrances = hindrancesOf(problem, schedule, (task, rule) => {
-		const rest = {
-			limits: task.limits.filter((limit) => limit !== rule),
-			light: task.light && rule !== 'light'
-		};
-		return windowOf(question, endOf.get(task.id) ?? 'A', rest);
-	});
+	const hindrances = hindrancesOf(problem, schedule, (task, rule) =>
+		workWindow(outsideAt(question, endOf.get(task.id) ?? 'A'), relaxed(task, rule))
+	);
 	const stretch = stretchOf(plan);
 	const complete = schedule.unplaced.length === 0;
 	const { finish } = schedule.cost;

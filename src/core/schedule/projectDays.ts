@@ -1,15 +1,16 @@
 import { ENDS, type End, type PerEnd } from '../ends';
 import { inverseGeodesic, type GeoPoint } from '../geodesy/geodesic';
 import { skillsOf, type Crew } from './crew';
-import { MOST_DAYS, USUAL_LIMITS } from './dayPlan';
+import { MOST_DAYS, stretchOf, USUAL_LIMITS } from './dayPlan';
 import { hindrancesOf, type Hindrance } from './hindrance';
 import { clockMoment, daysOf, lightSpans, workingSpans, type LightSchool } from './hours';
-import { windowKey, type Job, type Placed, type ScheduleProblem, type WorkCrew } from './problem';
+import type { Job, Placed, ScheduleProblem, WorkCrew } from './problem';
 import { solve, type Effort } from './solve';
-import { inBoth, without, type Span, type Spans } from './spans';
+import type { Span } from './spans';
 import { jobId, type HopTask } from './tasks';
 import { waysOf, type Departure, type Leg } from './travel';
-import { forbiddenSpans, type WeatherHour, type WeatherLimits } from './weather';
+import type { WeatherHour, WeatherLimits } from './weather';
+import { relaxed, windowsOf, workWindow, type Outside } from './windows';
 
 /** A way between two places that somebody has said something of: sites and crews by name, in one direction. */
 export interface TypedWay {
@@ -126,12 +127,6 @@ const UNKNOWN_WAY_MIN = 30;
 
 const baseOf = (crewId: string): string => `base-${crewId}`;
 
-/** The stretch that is looked at: from the first midnight to the last, by the project's clock. */
-export function projectSpan({ firstDay, days, zone }: ProjectDays): Span {
-	const from = clockMoment(firstDay, 0, zone);
-	return { from, to: from + Math.round(days * 1440) };
-}
-
 /** Ways between all places: by road after their distance, unless somebody has said otherwise. */
 function legsOf(
 	{ sites, crews, days }: ProjectQuestion,
@@ -174,8 +169,11 @@ function legsOf(
 	);
 }
 
-/** When work under some limits goes on at a site. */
-function windowsOf({ sites, days }: ProjectQuestion, span: Span) {
+/** Light and weather at a site; what costs time to find is found once. */
+function outsideOf(
+	{ sites, days }: ProjectQuestion,
+	within: Span
+): (place: string | null) => Outside {
 	const siteOf = new Map(sites.map((site) => [site.id, site]));
 	const weather = new Map<string, WeatherHour[]>();
 	for (const { site, at, ...hour } of days.weather) {
@@ -184,34 +182,26 @@ function windowsOf({ sites, days }: ProjectQuestion, span: Span) {
 		weather.set(site, known);
 	}
 	const lightAt = new Map<string, Span[]>();
-	return (place: string, { limits, light }: Pick<HopTask, 'limits' | 'light'>): Span[] => {
-		const site = siteOf.get(place);
-		let spans: Span[] = [span];
-		if (!site) return spans;
-		if (light) {
-			const known = lightAt.get(place) ?? lightSpans(site, days.light, span);
-			lightAt.set(place, known);
-			spans = inBoth(spans, known);
-		}
-		const hours = weather.get(site.name) ?? [];
-		for (const limit of limits) spans = without(spans, forbiddenSpans(hours, limit, days.limits));
-		return spans;
+	return (place) => {
+		const site = place === null ? undefined : siteOf.get(place);
+		const light = (): Span[] => {
+			if (!site) return [within];
+			const known = lightAt.get(site.id) ?? lightSpans(site, days.light, within);
+			lightAt.set(site.id, known);
+			return known;
+		};
+		const hours = site ? (weather.get(site.name) ?? []) : [];
+		return { within, light, hours, limits: days.limits };
 	};
 }
 
 /** The problem that a project's days put. */
 export function projectProblem(question: ProjectQuestion): ScheduleProblem {
 	const { hops, crews, days, now } = question;
-	const span = projectSpan(days);
-	const windowAt = windowsOf(question, span);
+	const span = stretchOf(days);
+	const outsideAt = outsideOf(question, span);
 	const tasks = hops.flatMap((hop) => hop.tasks);
-	const windows = new Map<string, Spans>();
-	for (const task of tasks) {
-		const key = windowKey(task);
-		if (task.place !== null && !windows.has(key) && (task.light || task.limits.length)) {
-			windows.set(key, windowAt(task.place, task));
-		}
-	}
+	const windows = windowsOf(tasks, (task) => workWindow(outsideAt(task.place), task));
 	const known = new Set(days.crewIds);
 	return {
 		from: Math.min(Math.max(span.from, now), span.to),
@@ -244,19 +234,14 @@ export function projectProblem(question: ProjectQuestion): ScheduleProblem {
 /** The schedule of a project. Pure: the same question and effort give the same one. */
 export function scheduleProject(question: ProjectQuestion, effort: Effort): ProjectSchedule {
 	const problem = projectProblem(question);
-	const span = projectSpan(question.days);
+	const span = stretchOf(question.days);
 	const schedule = solve(problem, effort);
 	const taskOf = new Map(
 		question.hops.flatMap(({ tasks }) => tasks.map((task) => [task.id, task]))
 	);
-	const windowAt = windowsOf(question, span);
+	const outsideAt = outsideOf(question, span);
 	const hindrances = hindrancesOf(problem, schedule, (task, rule) =>
-		task.place === null
-			? undefined
-			: windowAt(task.place, {
-					limits: task.limits.filter((limit) => limit !== rule),
-					light: task.light && rule !== 'light'
-				})
+		workWindow(outsideAt(task.place), relaxed(task, rule))
 	);
 	const complete = schedule.unplaced.length === 0;
 	const { finish, waitingMin, travelMin } = schedule.cost;

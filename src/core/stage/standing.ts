@@ -59,11 +59,11 @@ function endStanding(
 	const top: BayState = { stage: 'accept', state: 'done', note: 'Accepted and signed.' };
 	const lowest = bays.find(({ state }) => state !== 'done') ?? bays.at(-1) ?? top;
 	if (!issued) return { ...lowest, waitsFor: 'planner', since: null };
-	const own = issued.ends[end].lastRecordAt;
+	const own = issued.ends[end].lastWorkAt;
 	// Signed once, the top says it all, but in a visit: that is its crew's work.
 	const visiting = openVisit(issued) !== undefined;
 	const bay = accepted && !visiting ? (bays.at(-1) ?? top) : lowest;
-	const far = issued.ends[farEnd(end)].lastRecordAt;
+	const far = issued.ends[farEnd(end)].lastWorkAt;
 	const alone = { waitsFor: null, since: own };
 	switch (bay.stage) {
 		case 'build':
@@ -89,7 +89,7 @@ function endStanding(
 
 /** An end that is fixed: its crew closes, then waits for the other crew, then both for who signs. */
 function closing(state: HopState, bay: BayState, end: End): EndStanding {
-	const own = state.ends[end].lastRecordAt;
+	const own = state.ends[end].lastWorkAt;
 	if (bay.state === 'waiting') return { ...bay, waitsFor: 'far-end', since: own };
 	const judgement = judgeAcceptance(state);
 	const owed = (at: End): string | undefined =>
@@ -103,7 +103,7 @@ function closing(state: HopState, bay: BayState, end: End): EndStanding {
 		return { ...bay, note: `Waits for ${far} to be closed.`, waitsFor: 'far-end', since: own };
 	}
 	const since = ENDS.reduce<string | null>(
-		(at, one) => later(at, state.ends[one].lastRecordAt),
+		(at, one) => later(at, state.ends[one].lastWorkAt),
 		null
 	);
 	return { ...bay, waitsFor: 'acceptor', since };

@@ -141,7 +141,7 @@ export const REFUSALS = {
 	'no-schedule': row(409, 'This project was not scheduled yet: work its schedule out first.'),
 	'crew-in-use': row(
 		409,
-		'This crew is assigned to an end: take it away there first. Its days that are over stay as they were.'
+		'This crew is assigned to an end, or was: as long as that stands, the crew stays.'
 	),
 	'assigned-already': row(409, 'This crew is at that end on that day already.'),
 	'accepted-fixed': row(
@@ -238,7 +238,7 @@ export const REFUSAL_STATUSES: ReadonlyMap<string, number> = new Map([
 ]);
 
 type ChangedMeanwhile =
-	| { what: 'hop' | 'hub' | 'site' | 'plan' | 'timetable' | 'crew' | 'project' | 'schedule' }
+	| { what: 'hop' | 'hub' | 'site' | 'plan' | 'timetable' | 'crew' | 'project' }
 	| { what: 'part'; by: string | null; version: number };
 
 interface Row<Args extends unknown[]> {

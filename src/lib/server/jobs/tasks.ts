@@ -10,7 +10,8 @@ import type { Findings } from '#core/record/findings';
 import type { FieldRecord } from '#core/record/records';
 import { standingOf, type HopStanding } from '#core/stage/standing';
 import type { StageInput } from '#core/stage/stages';
-import type { PerEnd } from '#core/ends';
+import { toBring, type PartsLine } from '#core/crew/dayBrief';
+import type { End, PerEnd } from '#core/ends';
 import { withProgress } from '#core/schedule/progress';
 import type { Job } from '#core/schedule/problem';
 import { hopJobs, hopTasks, type Durations, type HopTask } from '#core/schedule/tasks';
@@ -32,26 +33,25 @@ import { validate } from '../schemas/joi';
 import type { Pack } from '../pdf/pack';
 import type { PreparedSheet } from '../services/sheets';
 
-interface HopTasksTask {
-	id: string;
+/** A hop with its record and what was found out of it. */
+interface RecordedHop {
 	input: HopPlanInput;
 	plan: HopPlan;
-	/** Ids of its sites. */
-	places: PerEnd<string>;
 	records: FieldRecord[];
 	findings: Findings;
+}
+
+interface HopTasksTask extends RecordedHop {
+	id: string;
+	/** Ids of its sites. */
+	places: PerEnd<string>;
 	/** Minutes since 1970 UTC. */
 	now: number;
 	durations: Durations;
 	accepted: boolean;
 }
 
-interface StandTask extends Omit<StageInput, 'issued'> {
-	input: HopPlanInput;
-	plan: HopPlan;
-	records: FieldRecord[];
-	findings: Findings;
-}
+type StandTask = RecordedHop & Omit<StageInput, 'issued'>;
 
 /**
  * Everything that takes so long that it would keep others waiting: done beside the event loop, each from its
@@ -68,6 +68,9 @@ export const TASKS = {
 	/** Where both ends of a hop stand, for lists. */
 	stand: ({ input, plan, records, findings, ...rest }: StandTask): HopStanding =>
 		standingOf({ issued: weighedState(input, plan, records, findings), ...rest }),
+	/** What a crew takes along to an end. */
+	'to-bring': ({ input, plan, records, findings, end }: RecordedHop & { end: End }): PartsLine[] =>
+		toBring(weighedState(input, plan, records, findings), end),
 	/** What is done and left to do at a hop, and whom it asks for. */
 	'hop-tasks': ({
 		input,

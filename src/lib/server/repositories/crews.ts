@@ -48,18 +48,8 @@ export const allCrews = async (): Promise<KeptCrew[]> =>
 export const crewsWith = async (ids: readonly string[]): Promise<KeptCrew[]> =>
 	ids.length ? withPeople(await crews.all({ id: ids }, { order: [['name', 'ASC']] })) : [];
 
-export async function findCrew(id: string, unit?: Unit): Promise<KeptCrew | undefined> {
-	const row = await crews.one({ id }, unit ? { unit } : {});
-	if (!row) return undefined;
-	const choice = { order: [['place', 'ASC']] as const, ...(unit ? { unit } : {}) };
-	return crewOf(row, await crewPeople.all({ crewId: id }, choice));
-}
-
-/** Crews that somebody is in. */
-export const crewsOfUser = async (userId: string): Promise<KeptCrew[]> => {
-	const rows = await crewPeople.some(['crewId'], { userId });
-	return crewsWith(rows.map(({ crewId }) => crewId));
-};
+export const findCrew = async (id: string): Promise<KeptCrew | undefined> =>
+	(await crewsWith([id]))[0];
 
 /**
  * Keeps a crew on top of a version, 0 where there was none. Throws TakenError where the name is another crew's, or

@@ -23,6 +23,13 @@ export async function findDayPlan(hopId: string): Promise<KeptDayPlan | undefine
 	return { ...rest, plan: JSON.parse(content) as DayPlan };
 }
 
+/** What some hops are planned with, by the id of the hop. */
+export async function dayPlansOf(hopIds: readonly string[]): Promise<Map<string, DayPlan>> {
+	if (hopIds.length === 0) return new Map();
+	const rows = await dayPlans.some(['hopId', 'content'], { hopId: hopIds });
+	return new Map(rows.map(({ hopId, content }) => [hopId, JSON.parse(content) as DayPlan]));
+}
+
 /**
  * Keeps a plan on top of a version, 0 where there was none. Throws TakenError where somebody has kept a first one
  * meanwhile.

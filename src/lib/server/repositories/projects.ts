@@ -1,5 +1,5 @@
 import { select } from '../db/sql';
-import { projectHops, projects, type ProjectHopRow, type ProjectRow } from '../db/tables';
+import { projectHops, projects, type ProjectRow } from '../db/tables';
 import type { Unit } from '../db/transaction';
 import { seenBy, type Viewer } from './hops';
 
@@ -31,9 +31,9 @@ const projectOf = ({ id, name, region, dueDay, note, version }: ProjectRow): Kep
 export async function allProjects(viewer: Viewer): Promise<ProjectLine[]> {
 	const { join, values } = seenBy(viewer);
 	const rows = await projects.all({}, { order: [['name', 'ASC']] });
-	const counts = await select<{ projectId: string; hops: number; accepted: string }>(
+	const counts = await select<{ projectId: string; hops: number; accepted: number }>(
 		`SELECT p.project_id AS projectId, COUNT(*) AS hops,
-			CAST(SUM(EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = h.id)) AS CHAR) AS accepted
+			COUNT(CASE WHEN EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = h.id) THEN 1 END) AS accepted
 		FROM project_hops p JOIN hops h ON h.id = p.hop_id AND h.archived_at IS NULL ${join}
 		GROUP BY p.project_id`,
 		values
@@ -42,7 +42,7 @@ export async function allProjects(viewer: Viewer): Promise<ProjectLine[]> {
 	return rows.map((row) => ({
 		...projectOf(row),
 		hops: byId.get(row.id)?.hops ?? 0,
-		accepted: Number(byId.get(row.id)?.accepted ?? '0')
+		accepted: byId.get(row.id)?.accepted ?? 0
 	}));
 }
 
@@ -82,9 +82,6 @@ export async function keepProject(
 
 export const removeProject = (id: string, unit: Unit): Promise<number> =>
 	projects.remove({ id }, unit);
-
-export const projectOfHop = (hopId: string): Promise<ProjectHopRow | undefined> =>
-	projectHops.one({ hopId });
 
 /** Puts hops into a project, out of any other. */
 export async function putHops(

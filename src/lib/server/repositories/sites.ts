@@ -1,9 +1,10 @@
 import { UNSAID_CLIMATE, type ClimateChoice } from '#core/budget/climate';
 import { UNKNOWN_CONDITIONS } from '#core/budget/planDefaults';
 import type { SiteConditions } from '#core/budget/planInput';
+import type { PerEnd } from '#core/ends';
 import { itemAt, partsOf } from '#core/units/lists';
 import { countRows, select } from '../db/sql';
-import { attachments, sites, type SiteRow } from '../db/tables';
+import { attachments, hops, sites, type SiteRow } from '../db/tables';
 import type { Unit } from '../db/transaction';
 import { soughtWords } from '../nameWords';
 import { COUNTED, type Found, type Slice } from './lists';
@@ -131,6 +132,22 @@ export async function allSites(): Promise<Site[]> {
 export async function findSite(id: string, unit?: Unit): Promise<Site | undefined> {
 	const [row] = await sites.some(OF_SITE, { id }, unit ? { unit } : {});
 	return row && siteOf(row);
+}
+
+/** Both sites of some hops, by the id of the hop, in two statements. */
+export async function sitesOfHops(hopIds: readonly string[]): Promise<Map<string, PerEnd<Site>>> {
+	if (hopIds.length === 0) return new Map();
+	const rows = await hops.some(['id', 'siteAId', 'siteBId'], { id: hopIds });
+	const ids = [...new Set(rows.flatMap(({ siteAId, siteBId }) => [siteAId, siteBId]))];
+	const found = await sites.some(OF_SITE, { id: ids });
+	const byId = new Map(found.map((row) => [row.id, siteOf(row)]));
+	return new Map(
+		rows.flatMap(({ id, siteAId, siteBId }) => {
+			const A = byId.get(siteAId);
+			const B = byId.get(siteBId);
+			return A && B ? [[id, { A, B }] as const] : [];
+		})
+	);
 }
 
 /** Which of these sites there are. */

@@ -12,11 +12,12 @@ export interface ScheduleTask {
 
 /** What it says on its way. */
 export type ScheduleProgress =
-	| { kind: 'under-way'; share: number; finish: number }
-	| { kind: 'done'; schedule: ProjectSchedule };
+	{ kind: 'under-way'; share: number } | { kind: 'done'; schedule: ProjectSchedule };
 
 /** The worker as the build leaves it. */
 const WORKER_FILE = join(process.cwd(), 'build', 'workers', 'schedule.js');
+
+const MOST_MEMORY_MB = 512;
 
 export const scheduleWorkerBuilt = (): boolean => existsSync(WORKER_FILE);
 
@@ -29,7 +30,10 @@ export function scheduleBeside(
 	task: ScheduleTask,
 	goesOn: (share: number) => Promise<boolean>
 ): Promise<ProjectSchedule | undefined> {
-	const worker = new Worker(WORKER_FILE, { workerData: task });
+	const worker = new Worker(WORKER_FILE, {
+		workerData: task,
+		resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB }
+	});
 	let asking = false;
 	return new Promise<ProjectSchedule | undefined>((resolve, reject) => {
 		worker.on('error', reject);

@@ -1,8 +1,8 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { scheduleProject, type ProjectQuestion } from '#core/schedule/projectDays';
+import { scheduleProject } from '#core/schedule/projectDays';
 import type { ScheduleProgress, ScheduleTask } from './scheduling';
 
-const { question, forMs } = workerData as ScheduleTask & { question: ProjectQuestion };
+const { question, forMs } = workerData as ScheduleTask;
 const begunAt = Date.now();
 const tell = (message: ScheduleProgress): void => parentPort!.postMessage(message);
 
@@ -12,9 +12,9 @@ const SEED = 1;
 
 const schedule = scheduleProject(question, {
 	...{ tries: MOST_TRIES, seed: SEED },
-	onward: (share, best) => {
+	onward: (share) => {
 		const passed = Date.now() - begunAt;
-		tell({ kind: 'under-way', share: Math.max(share, passed / forMs), finish: best.finish });
+		tell({ kind: 'under-way', share: Math.max(share, passed / forMs) });
 		return passed < forMs;
 	}
 });

@@ -1,17 +1,17 @@
 import { dayOutside, type DayOutside } from '#core/crew/dayOutside';
-import { toBring, type PartsLine } from '#core/crew/dayBrief';
+import type { PartsLine } from '#core/crew/dayBrief';
 import { farEnd, type End } from '#core/ends';
-import { weighedState } from '#core/guide/weigh';
 import { clockMoment, daysOf } from '#core/schedule/hours';
 import type { EndStanding } from '#core/stage/standing';
 import { requireMay, viewerOf, type Actor } from '../auth/actor';
+import { inWorker } from '../jobs/pool';
 import { assignmentsOf, assignmentsOfCrews, type Assignment } from '../repositories/assignments';
 import { attachmentsAt } from '../repositories/attachments';
 import { linesOf, pageOfBoard, type BoardLine } from '../repositories/board';
 import { allCrews, type KeptCrew } from '../repositories/crews';
-import { findDayPlan } from '../repositories/dayPlans';
-import { findHop, seenOf } from '../repositories/hops';
-import { findSite, type Site } from '../repositories/sites';
+import { dayPlansOf } from '../repositories/dayPlans';
+import { seenOf } from '../repositories/hops';
+import { sitesOfHops, type Site } from '../repositories/sites';
 import { readAllRecords } from './feed';
 import { findingsOf } from './findings';
 import { findLatestRevision } from './plans';
@@ -144,16 +144,16 @@ async function placesOf(
 	const hopIds = [...new Set(assigned.map(({ hopId }) => hopId))];
 	const lines = new Map((await linesOf(hopIds, today)).map((line) => [line.id, line]));
 	const all = await assignmentsOf(hopIds);
+	const sites = await sitesOfHops(hopIds);
+	const plans = await dayPlansOf(hopIds);
 	const crewOf = new Map(everyCrew.map((crew) => [crew.id, crew]));
 	const places: PlaceOfWork[] = [];
 	for (const one of assigned) {
 		const line = lines.get(one.hopId);
 		const crew = crewOf.get(one.crewId);
-		const row = await findHop(one.hopId);
-		const site = row && (await findSite(one.end === 'A' ? row.siteAId : row.siteBId));
+		const site = sites.get(one.hopId)?.[one.end];
 		if (!line || !crew || !site) continue;
 		const far = farEnd(one.end);
-		const kept = await findDayPlan(one.hopId);
 		const { id, hopId, end, day, note } = one;
 		const { name, latitudeDeg, longitudeDeg, groundAmslM, notes } = site;
 		places.push({
@@ -168,7 +168,7 @@ async function placesOf(
 				standing: line.ends[far],
 				crews: crewsToReach(all, one, crewOf)
 			},
-			outside: dayOutside(site, end, day, crew.zone, kept?.plan ?? null),
+			outside: dayOutside(site, end, day, crew.zone, plans.get(hopId) ?? null),
 			brief: null
 		});
 	}
@@ -205,13 +205,13 @@ async function withBriefs(places: readonly PlaceOfWork[]): Promise<PlaceOfWork[]
 
 async function briefOf({ hopId, end }: PlaceOfWork): Promise<Brief> {
 	const revision = await findLatestRevision(hopId);
-	const row = await findHop(hopId);
-	const siteId = end === 'A' ? row?.siteAId : row?.siteBId;
-	const files = siteId === undefined ? [] : await attachmentsAt(siteId, MOST_DOCUMENTS);
+	const site = (await sitesOfHops([hopId])).get(hopId)?.[end];
+	const files = site ? await attachmentsAt(site.id, MOST_DOCUMENTS) : [];
 	const documents = files.map(({ fileName }) => fileName);
 	if (!revision) return { revision: null, bring: [], documents };
+	const { input, plan, number } = revision;
 	const records = await readAllRecords(hopId);
 	const findings = await findingsOf(revision, records);
-	const state = weighedState(revision.input, revision.plan, records, findings);
-	return { revision: revision.number, bring: toBring(state, end), documents };
+	const bring = await inWorker('to-bring', { input, plan, records, findings, end });
+	return { revision: number, bring, documents };
 }

@@ -19,9 +19,9 @@ import { audit } from '../repositories/audit';
 import { linesOf } from '../repositories/board';
 import { crewsWith } from '../repositories/crews';
 import { findLatestAcceptance } from '../repositories/acceptances';
-import { findHop, seenOf } from '../repositories/hops';
+import { seenOf } from '../repositories/hops';
 import { hopsOfProject, keepSchedule, scheduleOfProject } from '../repositories/projects';
-import { findSite } from '../repositories/sites';
+import { sitesOfHops } from '../repositories/sites';
 import { scheduleBeside, scheduleWorkerBuilt } from '../schedule/scheduling';
 import { assign } from './assignments';
 import { readAllRecords } from './feed';
@@ -160,13 +160,11 @@ async function hopToSchedule(
 	{ now, today, sites }: { now: number; today: string; sites: Map<string, ProjectSite> }
 ): Promise<ProjectHop | undefined> {
 	const revision = await findLatestRevision(hopId);
-	const row = await findHop(hopId);
-	if (!revision || !row) return undefined;
-	const places = { A: row.siteAId, B: row.siteBId };
+	const found = (await sitesOfHops([hopId])).get(hopId);
+	if (!revision || !found) return undefined;
+	const places = { A: found.A.id, B: found.B.id };
 	for (const end of ENDS) {
-		const site = sites.has(places[end]) ? undefined : await findSite(places[end]);
-		if (!site) continue;
-		const { id, name, latitudeDeg, longitudeDeg } = site;
+		const { id, name, latitudeDeg, longitudeDeg } = found[end];
 		sites.set(id, { id, name, latitudeDeg, longitudeDeg });
 	}
 	const records = await readAllRecords(hopId);

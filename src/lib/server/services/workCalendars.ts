@@ -17,8 +17,8 @@ import {
 	removeAddress
 } from '../repositories/calendarAddresses';
 import { allCrews, findCrew, type KeptCrew } from '../repositories/crews';
-import { findHop, seenOf } from '../repositories/hops';
-import { findSite } from '../repositories/sites';
+import { seenOf } from '../repositories/hops';
+import { sitesOfHops } from '../repositories/sites';
 import { findPerson } from '../repositories/users';
 
 /** An address under which a calendar program follows somebody's days; its secret is shown once, when it is made. */
@@ -113,12 +113,12 @@ export async function calendarOf(
 	);
 	const lines = new Map((await linesOf([...seen], day(0))).map((line) => [line.id, line] as const));
 	const all = await assignmentsOf([...seen]);
+	const sites = await sitesOfHops([...seen]);
 	const days: WorkDay[] = [];
 	for (const one of assigned) {
 		const line = lines.get(one.hopId);
 		const crew = crewOf.get(one.crewId);
-		const row = line && (await findHop(one.hopId));
-		const site = row && (await findSite(one.end === 'A' ? row.siteAId : row.siteBId));
+		const site = sites.get(one.hopId)?.[one.end];
 		if (!line || !crew || !site) continue;
 		const far = all.filter(
 			({ hopId, end, day: on }) => hopId === one.hopId && end === farEnd(one.end) && on === one.day

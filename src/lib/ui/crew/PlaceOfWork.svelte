@@ -12,6 +12,7 @@
 	import { lengthWords } from '../timetable/timetableWords';
 	import { dayWords } from './dayWords';
 	import { outsideWords } from './outsideWords';
+	import PhoneLink from './PhoneLink.svelte';
 	import SmallMast from './SmallMast.svelte';
 
 	interface Place {
@@ -77,7 +78,6 @@
 		end: own === 'A' ? ('a' as const) : ('b' as const),
 		stage: place.standing.stage
 	});
-	const telOf = (phone: string): string => `tel:${phone.replace(/[^0-9+]/g, '')}`;
 	const countWords = (line: PartsLine): string =>
 		line.unit === 'm' ? measure(line.count, 'm', 0) : `${fixed(line.count, 0)} ×`;
 </script>
@@ -150,11 +150,7 @@
 						<span class="flex min-h-11 flex-wrap items-center gap-x-2">
 							{person.name}
 							{#if person.phone}
-								<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- a phone number -->
-								<a
-									class="num inline-flex min-h-11 items-center underline"
-									href={telOf(person.phone)}>{person.phone}</a
-								>
+								<PhoneLink phone={person.phone} />
 							{/if}
 						</span>
 					{/each}

@@ -14,13 +14,14 @@
 	const messages = $derived(messagesOf(live.records, MOST_SHOWN));
 	const opening = new Opening();
 	/** Place of the last message that was seen here; what was there when the page opened has been. */
-	let seenUpTo = $state(untrack(() => live.records.at(-1)?.seq ?? 0));
+	let seenUpTo = $state(untrack(() => live.lastSeq));
 	const unseen = $derived(
 		messages.filter((message) => message.end === far && message.seq > seenUpTo).length
 	);
 	$effect(() => {
 		if (!opening.open) return;
-		seenUpTo = messages.at(-1)?.seq ?? seenUpTo;
+		// Places of what waits here are not the feed's: what comes then may get them.
+		seenUpTo = live.lastSeq;
 		if (untrack(() => alarms.open?.kind) === 'message') alarms.seen();
 	});
 </script>

@@ -17,7 +17,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	]);
 	return {
 		...{ query, board, regions, views },
-		crews: crews.map(({ id, name, fromMin }) => ({ id, name, fromMin })),
+		crews: crews.map(({ id, name }) => ({ id, name })),
 		projects: projects.map(({ id, name }) => ({ id, name })),
 		today: new Date().toISOString().slice(0, 10),
 		mayEdit: may(actor, 'edit-hops')

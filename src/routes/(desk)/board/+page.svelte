@@ -2,7 +2,6 @@
 	import { goto, invalidateAll } from '$app/navigation';
 	import { resolve } from '$app/paths';
 	import { onMount, untrack } from 'svelte';
-	import { ENDS } from '#core/ends';
 	import { STAGES } from '#core/stage/stages';
 	import { WAITS_FOR, WAITS_WORDS } from '#core/stage/standing';
 	import { callApi, troubleOf } from '$lib/ui/api';
@@ -10,7 +9,7 @@
 	import BoardViews from '$lib/ui/crew/BoardViews.svelte';
 	import { askedOf, boardSearch, type BoardAsked } from '$lib/ui/crew/boardQuery';
 	import { dayWords } from '$lib/ui/crew/dayWords';
-	import EndCell from '$lib/ui/crew/EndCell.svelte';
+	import HopEnds from '$lib/ui/crew/HopEnds.svelte';
 	import PutIntoProject from '$lib/ui/crew/PutIntoProject.svelte';
 	import Notice from '$lib/ui/form/Notice.svelte';
 	import Pick from '$lib/ui/form/Pick.svelte';
@@ -91,10 +90,6 @@
 		{ flag: 'parts', label: 'Parts short', count: board.counts.parts }
 	]);
 	type Row = Board['rows'][number];
-	const crewAt = (row: Row, end: 'A' | 'B'): string | undefined => {
-		const there = row.crews.find((one) => one.end === end);
-		return there && `${there.name}, ${dayWords(there.day)}`;
-	};
 	let chosen: string[] = $state([]);
 	// What is not on the page any more is not chosen any more.
 	$effect(() => {
@@ -280,16 +275,7 @@
 						{/if}
 					</div>
 				</div>
-				{#each ENDS as end (end)}
-					<EndCell
-						hopId={row.id}
-						{end}
-						site={row.sites[end]}
-						standing={row.ends[end]}
-						crew={crewAt(row, end)}
-						{nowMs}
-					/>
-				{/each}
+				<HopEnds hop={row} {nowMs} />
 				{#if data.mayEdit}
 					<button
 						type="button"

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
 	import { skillsOf } from '#core/schedule/crew';
+	import PhoneLink from '$lib/ui/crew/PhoneLink.svelte';
 	import { clockText } from '$lib/ui/timetable/dayForm';
 
 	let { data } = $props();
@@ -13,7 +14,6 @@
 			...(acceptor ? [`${acceptor} ${acceptor === 1 ? 'signs' : 'sign'}`] : [])
 		].join(', ');
 	}
-	const telOf = (phone: string): string => `tel:${phone.replace(/[^0-9+]/g, '')}`;
 </script>
 
 <svelte:head><title>Crews · Skiaxis</title></svelte:head>
@@ -56,11 +56,7 @@
 						<li class="flex min-h-11 flex-wrap items-center gap-x-3">
 							<span class="font-semibold">{person.name}</span>
 							{#if person.phone}
-								<!-- eslint-disable-next-line svelte/no-navigation-without-resolve -- a phone number -->
-								<a
-									class="num inline-flex min-h-11 items-center underline"
-									href={telOf(person.phone)}>{person.phone}</a
-								>
+								<PhoneLink phone={person.phone} />
 							{/if}
 						</li>
 					{/each}

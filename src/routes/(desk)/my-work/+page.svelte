@@ -2,10 +2,9 @@
 	import { invalidate } from '$app/navigation';
 	import { resolve } from '$app/paths';
 	import { onMount } from 'svelte';
-	import { ENDS } from '#core/ends';
 	import { STAGES } from '#core/stage/stages';
 	import { dayWords } from '$lib/ui/crew/dayWords';
-	import EndCell from '$lib/ui/crew/EndCell.svelte';
+	import HopEnds from '$lib/ui/crew/HopEnds.svelte';
 	import WorkCalendars from '$lib/ui/crew/WorkCalendars.svelte';
 	import PlaceOfWork from '$lib/ui/crew/PlaceOfWork.svelte';
 	import { canKeep, keepOnDevice, noteOnDevice, onKept } from '$lib/ui/hop/onDevice';
@@ -99,15 +98,7 @@
 						href={resolve('/hops/[hopId]', { hopId: hop.id })}>{hop.name}</a
 					>
 					<div class="grid gap-3 sm:grid-cols-2">
-						{#each ENDS as end (end)}
-							<EndCell
-								hopId={hop.id}
-								{end}
-								site={hop.sites[end]}
-								standing={hop.ends[end]}
-								{nowMs}
-							/>
-						{/each}
+						<HopEnds {hop} {nowMs} />
 					</div>
 				</li>
 			{/each}

@@ -4,13 +4,12 @@
 	import { onMount } from 'svelte';
 	import AssignSheet from '$lib/ui/crew/AssignSheet.svelte';
 	import { dayWords } from '$lib/ui/crew/dayWords';
-	import EndCell from '$lib/ui/crew/EndCell.svelte';
+	import HopEnds from '$lib/ui/crew/HopEnds.svelte';
 	import ProjectSchedule from '$lib/ui/crew/ProjectSchedule.svelte';
 	import ProjectForm from '$lib/ui/crew/ProjectForm.svelte';
 	import DeleteThis from '$lib/ui/form/DeleteThis.svelte';
 	import Fold from '$lib/ui/form/Fold.svelte';
 	import Pager from '$lib/ui/frame/Pager.svelte';
-	import { ENDS, type End } from '#core/ends';
 
 	let { data } = $props();
 	const { project } = $derived(data);
@@ -29,10 +28,6 @@
 	let settingsOpen = $state(false);
 	let assigning: Row | undefined = $state.raw();
 	let assignOpen = $state(false);
-	const crewAt = (row: Row, end: End): string | undefined => {
-		const there = row.crews.find((one) => one.end === end);
-		return there && `${there.name}, ${dayWords(there.day)}`;
-	};
 </script>
 
 <svelte:head><title>{project.name} · Skiaxis</title></svelte:head>
@@ -72,16 +67,7 @@
 						class="inline-flex min-h-11 items-center font-semibold"
 						href={resolve('/hops/[hopId]', { hopId: row.id })}>{row.name}</a
 					>
-					{#each ENDS as end (end)}
-						<EndCell
-							hopId={row.id}
-							{end}
-							site={row.sites[end]}
-							standing={row.ends[end]}
-							crew={crewAt(row, end)}
-							{nowMs}
-						/>
-					{/each}
+					<HopEnds hop={row} {nowMs} />
 					{#if data.mayEdit}
 						<button
 							type="button"
