@@ -14,6 +14,8 @@ export default defineConfig({
 		: [['list']],
 	use: {
 		viewport: { width: 1280, height: 800 },
+		// Each new browser would fetch the whole program for later; tests of work offline allow it.
+		serviceWorkers: 'block',
 		actionTimeout: 30_000,
 		trace: 'off',
 		launchOptions: {

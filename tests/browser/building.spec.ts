@@ -4,6 +4,9 @@ import { doStep, doSteps, freshHop } from './building';
 import { answerCard, api, atClosing, expect, open, person, recordOperating, test } from './people';
 import { startServer, type RunningServer } from './server';
 
+// What is kept on the device for work without connection is under test here.
+test.use({ serviceWorkers: 'allow' });
+
 interface Kept {
 	seq: number;
 	end: string;

@@ -14,6 +14,9 @@ import {
 } from './people';
 import { startServer } from './server';
 
+// What is kept on the device for work without connection is under test here.
+test.use({ serviceWorkers: 'allow' });
+
 const HOP = 'Upper Fell to Tern Stack';
 const state = (page: Page): Locator => page.getByTestId('record-state');
 

@@ -4,6 +4,9 @@ import type { HubRecordKind, HubRecordPayloads } from '../../src/core/bringup/hu
 import { directGeodesic, type GeoPoint } from '../../src/core/geodesy/geodesic';
 import { answerCard, api, expect, open, person, test } from './people';
 
+// What is kept on the device for work without connection is under test here.
+test.use({ serviceWorkers: 'allow' });
+
 const PHONE = { width: 390, height: 844 };
 const SITE = 'Oar Haven';
 

@@ -78,6 +78,21 @@ export async function signIn(page: Page, name: string): Promise<void> {
 	});
 }
 
+/** What a browser of this worker holds of somebody once signed in: signing in is slow, and tested. */
+const signedIn = new Map<string, Awaited<ReturnType<BrowserContext['cookies']>>>();
+
+/** As signing in, but by a session this worker has of the person already, as long as it lasts. */
+async function comeIn(page: Page, name: string): Promise<void> {
+	const held = signedIn.get(name);
+	if (held) {
+		await page.context().addCookies(held);
+		await open(page, '/home');
+		if (!new URL(page.url()).pathname.startsWith('/sign-in')) return;
+	}
+	await signIn(page, name);
+	signedIn.set(name, await page.context().cookies());
+}
+
 /** A person in a browser of their own. */
 export async function person(
 	browser: Browser,
@@ -92,7 +107,7 @@ export async function person(
 		ROLES.map((role) => ({ name: firstStepsCookie(role), value: 'seen', url: address('/') }))
 	);
 	const page = await context.newPage();
-	await signIn(page, name);
+	await comeIn(page, name);
 	return { page, context };
 }
 

@@ -216,6 +216,29 @@ test('a long file goes in beside the page: it can be left, and tells how it went
 		`/sites?q=${encodeURIComponent(tag)}`
 	);
 	expect(count).toBe(300);
+	// What was begun before is told late, after the next file was chosen: the file stays.
+	let tell: () => void = () => undefined;
+	const told = new Promise<void>((resolve) => (tell = resolve));
+	await page.route('**/api/v1/jobs', async (route) => {
+		await told;
+		await route.continue();
+	});
+	await open(page, '/exchange');
+	await page
+		.getByText('Choose a file')
+		.locator('input[type=file]')
+		.setInputFiles({
+			name: 'next.csv',
+			mimeType: 'text/csv',
+			buffer: Buffer.from(`${csv.split('\n', 1)[0]}\n${tag} next,-46.7,-118.1,4\n`)
+		});
+	await expect(page.getByTestId('import-look')).toContainText('1 good, 0 bad');
+	const late = page.waitForResponse((response) => response.url().endsWith('/api/v1/jobs'));
+	tell();
+	await (await late).finished();
+	await expect(page.getByRole('button', { name: 'Import it' })).toBeVisible();
+	await page.getByRole('button', { name: 'Import it' }).click();
+	await expect(page.getByTestId('import-work')).toContainText('1 row was imported.');
 });
 
 test('every hop is planned again with a bar that fills', async ({ browser }) => {

@@ -2,6 +2,9 @@ import { randomUUID } from 'node:crypto';
 import { doStep, freshHop, reissue } from './building';
 import { api, choose, expect, open, person, test } from './people';
 
+// What is kept on the device for work without connection is under test here.
+test.use({ serviceWorkers: 'allow' });
+
 test('a plan revised while a crew was without connection is asked about before anything is sent', async ({
 	browser
 }) => {

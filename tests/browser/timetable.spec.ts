@@ -3,6 +3,9 @@ import { readFile } from 'node:fs/promises';
 import { api, expect, open, person, test } from './people';
 import { freshHop } from './building';
 
+// What is kept on the device for work without connection is under test here.
+test.use({ serviceWorkers: 'allow' });
+
 const PHONE = { width: 390, height: 844 };
 
 test('a hop is given its days: crews, a boat and a storm; both ends see it, and what one records moves the other', async ({

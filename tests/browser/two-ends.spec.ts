@@ -2,6 +2,9 @@ import { writeFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { api, confirmAlignmentState, expect, hopIdOf, open, person, test } from './people';
 
+// What is kept on the device for work without connection is under test here.
+test.use({ serviceWorkers: 'allow' });
+
 const HOP = 'Kelp Head to Saltbeck Quay';
 
 async function confirmState(page: Page, hopId: string, end: 'a' | 'b'): Promise<void> {

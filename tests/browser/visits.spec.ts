@@ -11,6 +11,9 @@ import {
 	test
 } from './people';
 
+// What is kept on the device for work without connection is under test here.
+test.use({ serviceWorkers: 'allow' });
+
 const PICTURE = 'static/icon-192.png';
 
 /** Brings a practice hop to a signed acceptance through the API, with causes for what deviates. */

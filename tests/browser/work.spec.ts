@@ -3,6 +3,9 @@ import type { Page } from '@playwright/test';
 import { freshHop } from './building';
 import { api, expect, open, person, test } from './people';
 
+// What is kept on the device for work without connection is under test here.
+test.use({ serviceWorkers: 'allow' });
+
 const PHONE = { width: 390, height: 844 };
 const FROM = 'Kelp Head to Saltbeck Quay';
 

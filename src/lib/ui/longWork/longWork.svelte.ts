@@ -26,6 +26,8 @@ export class FollowedWork<Result> {
 	current: LongWork<Result> | undefined = $state.raw();
 	problem: string | undefined = $state();
 	#timer: ReturnType<typeof setTimeout> | undefined;
+	/** Only the answer to what was asked last counts: a late one brings nothing back. */
+	#turn = 0;
 
 	constructor(private readonly kind: string) {
 		onDestroy(() => clearTimeout(this.#timer));
@@ -35,10 +37,11 @@ export class FollowedWork<Result> {
 
 	/** Takes up what of this kind was begun lately and the page was left over. Browser only. */
 	async takeUp(): Promise<void> {
+		const turn = ++this.#turn;
 		try {
 			const { jobs } = await callApi<{ jobs: LongWork<never>[] }>('GET', '/jobs');
 			const last = jobs.find(({ kind }) => kind === this.kind);
-			if (!last || this.current) return;
+			if (!last || turn !== this.#turn) return;
 			const isLate = Date.now() - Date.parse(last.startedAt) > LATELY_MS;
 			if (last.status === 'running' || !isLate) await this.#ask('GET', `/jobs/${last.id}`);
 		} catch {
@@ -57,17 +60,22 @@ export class FollowedWork<Result> {
 
 	forget(): void {
 		clearTimeout(this.#timer);
+		this.#turn++;
 		this.current = undefined;
 		this.problem = undefined;
 	}
 
 	async #ask(method: 'GET' | 'POST', path: string, body?: object): Promise<void> {
 		clearTimeout(this.#timer);
+		const turn = ++this.#turn;
 		try {
-			this.current = await callApi<LongWork<Result>>(method, path, body);
+			const answer = await callApi<LongWork<Result>>(method, path, body);
+			if (turn !== this.#turn) return;
+			this.current = answer;
 			this.problem = undefined;
 			if (this.running) this.#askAgain(this.current.id, ASK_AGAIN_MS);
 		} catch (error) {
+			if (turn !== this.#turn) return;
 			this.problem = troubleOf(error);
 			// What was begun goes on; it is asked for until it answers.
 			if (this.current && this.running) this.#askAgain(this.current.id, UNANSWERED_MS);
