@@ -5,7 +5,7 @@ import { hindrancesOf, type Hindrance } from '#core/schedule/hindrance';
 import type { FieldRecord } from '#core/record/records';
 import { lightSpans } from '#core/schedule/hours';
 import type { ScheduleProblem } from '#core/schedule/problem';
-import { observedMinutes, withProgress } from '#core/schedule/progress';
+import { observedKinds, observedMinutes, withProgress } from '#core/schedule/progress';
 import { solve } from '#core/schedule/solve';
 import { hopTasks, type HopTask } from '#core/schedule/tasks';
 import { waitsOf } from '#core/schedule/waits';
@@ -301,12 +301,22 @@ describe('a hop as it really goes', () => {
 		const observed = observedMinutes(stateAfter(input, records), records);
 		expect(observed.map(({ minutes }) => minutes)).toEqual([10, 10]);
 		const bases = new Map(buildSteps(input, plan, 'A').map(({ key, base }) => [key, base]));
-		expect(observed[0]!.base).toBe(bases.get((own[1]![2] as { step: string }).step));
+		expect(observed[0]!.kind).toBe(bases.get((own[1]![2] as { step: string }).step));
 		const paused = records.map((record, i) => ({
 			...record,
 			recordedAt: new Date(i * 200 * 60_000).toISOString()
 		}));
 		expect(observedMinutes(stateAfter(input, paused), paused)).toEqual([]);
+	});
+
+	it('counts fixing from what was recorded before it to its last, and gathers each kind', () => {
+		const records = slowly(['A', 'alignment-state', ready], ...locksOf(input, 'A'));
+		const state = stateAfter(input, records);
+		const minutes = 10 * locksOf(input, 'A').length;
+		expect(observedMinutes(state, records)).toEqual([{ kind: 'fix', minutes }]);
+		expect(observedKinds(state, records)).toEqual({
+			fix: { n: 1, sumLog: Math.log(minutes), sumLog2: Math.log(minutes) ** 2 }
+		});
 	});
 
 	it('moves the other end’s expected times when one is late', () => {

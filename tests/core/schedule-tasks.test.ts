@@ -9,7 +9,8 @@ import {
 	type HopTask,
 	type HopToSchedule
 } from '#core/schedule/tasks';
-import { learned, sumOf, timeAt } from '#core/schedule/spread';
+import { durationsOf, workTimes } from '#core/schedule/workTimes';
+import { gathered, learned, sumOf, timeAt } from '#core/schedule/spread';
 import { makeRandomStream, normalDeviate } from '#core/simulate/random';
 import { buildSteps } from '#core/tower/buildSteps';
 import { EVERY_HOP } from './endFixture';
@@ -140,24 +141,70 @@ describe('how long work takes', () => {
 	});
 
 	it('is learned from what it really took: little by one, nearly all by a hundred', () => {
-		expect(learned(spread, [])).toBe(spread);
-		const one = learned(spread, [60]);
+		expect(learned(spread, gathered([]))).toBe(spread);
+		const one = learned(spread, gathered([60]));
 		expect(one.likely).toBeGreaterThan(30);
 		expect(one.likely).toBeLessThan(40);
 		const random = makeRandomStream(9);
 		const real = { low: 45, likely: 60, high: 80 };
 		const many = learned(
 			spread,
-			Array.from({ length: 400 }, () => timeAt(real, normalDeviate(random)))
+			gathered(Array.from({ length: 400 }, () => timeAt(real, normalDeviate(random))))
 		);
 		expect(Math.abs(many.likely / 60 - 1)).toBeLessThan(0.03);
 		expect(Math.abs(many.low / 45 - 1)).toBeLessThan(0.06);
 		expect(Math.abs(many.high / 80 - 1)).toBeLessThan(0.06);
 		// Twice exactly the same is no proof that it is always so.
-		const same = learned(
-			spread,
-			Array.from({ length: 2000 }, () => 60)
-		);
+		const same = learned(spread, gathered(Array.from({ length: 2000 }, () => 60)));
 		expect(same.high / same.low).toBeGreaterThan(1.25);
+	});
+
+	it('is learned from sums as from the times themselves, whosever they are', () => {
+		const times = [12, 18, 25, 31, 44, 90];
+		const [p, q] = [gathered(times.slice(0, 2)), gathered(times.slice(2))];
+		const both = { n: p.n + q.n, sumLog: p.sumLog + q.sumLog, sumLog2: p.sumLog2 + q.sumLog2 };
+		const whole = learned(spread, gathered(times));
+		const summed = learned(spread, both);
+		for (const key of ['low', 'likely', 'high'] as const) {
+			expect(Math.abs(summed[key] / whole[key] - 1)).toBeLessThan(1e-9);
+		}
+	});
+});
+
+describe('how long the kinds of work take', () => {
+	const usual = {
+		hoist: { low: 20, likely: 40, high: 90 },
+		fix: { low: 10, likely: 20, high: 40 }
+	};
+
+	it('is as usual, by the firm’s own word, and by what was seen on top of either', () => {
+		const said = {
+			hoist: { low: 30, likely: 60, high: 120 },
+			unknown: { low: 1, likely: 1, high: 1 }
+		};
+		const seen = { fix: gathered(Array.from({ length: 200 }, (_, i) => 50 + (i % 21))) };
+		const [hoist, fix] = workTimes(usual, said, seen);
+		expect(hoist).toEqual({
+			kind: 'hoist',
+			usual: usual.hoist,
+			said: said.hoist,
+			seen: 0,
+			used: said.hoist
+		});
+		expect(fix).toMatchObject({ kind: 'fix', said: null, seen: 200 });
+		expect(fix!.used.likely).toBeGreaterThan(55);
+		expect(fix!.used.likely).toBeLessThan(62);
+		expect(durationsOf(workTimes(usual, said, seen))).toEqual({
+			hoist: said.hoist,
+			fix: fix!.used
+		});
+		const both = workTimes(usual, said, { hoist: gathered([100]) })[0]!;
+		expect(both.used.likely).toBeGreaterThan(60);
+		expect(both.used.likely).toBeLessThan(70);
+	});
+
+	it('takes no name of the language for a kind that was said or seen', () => {
+		const [odd] = workTimes({ constructor: usual.fix }, {}, {});
+		expect(odd).toMatchObject({ said: null, seen: 0, used: usual.fix });
 	});
 });

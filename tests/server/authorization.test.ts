@@ -140,6 +140,12 @@ const TABLE: [string, Role[], Act][] = [
 		reaching((c) => call(c, 'PUT', `/crews/${randomUUID()}`, { version: 7, crew: CREW() }), 409)
 	],
 	['delete a crew', PLANNERS, reaching((c) => call(c, 'DELETE', `/crews/${randomUUID()}`), 404)],
+	['read the times of work', [...ROLES], (c) => call(c, 'GET', '/durations')],
+	[
+		'say how long work takes',
+		PLANNERS,
+		reaching((c) => call(c, 'PUT', '/durations', { version: 90_000, said: {} }), 409)
+	],
 	['read the projects', [...ROLES], (c) => call(c, 'GET', '/projects')],
 	['read a project', [...ROLES], reaching((c) => call(c, 'GET', `/projects/${randomUUID()}`), 404)],
 	[

@@ -43,7 +43,7 @@ beforeAll(async () => {
  */
 const TRACES = [
 	...['audit_trail', 'rate_limits', 'sessions', 'migrations'],
-	...['board_views', 'calendar_addresses', 'hop_stands']
+	...['board_views', 'calendar_addresses', 'hop_stands', 'seen_durations']
 ];
 
 async function contents(): Promise<Record<string, unknown>> {

@@ -5,7 +5,7 @@ import { hopsAt, isFixed, type HopState } from '../record/hopState';
 import type { FieldRecord, RecordKind } from '../record/records';
 import { buildStateOf, type BuildState } from '../tower/buildState';
 import { durationOf, type BenchKind, type Durations, type HopTask } from './tasks';
-import { sumOf } from './spread';
+import { gathered, sumOf, type Observed } from './spread';
 
 const MINUTE_MS = 60_000;
 
@@ -114,24 +114,51 @@ function ofBuilding(
 	return { ...task, real: { from: Math.min(...times), to, done: false } };
 }
 
-/** Minutes that steps really took, by their bases: from the record before to their own, where no long pause lies between. */
+/** Work at the bench that is begun once what came before is recorded, and in which nobody waits for the far end. */
+const ALONE_AT_THE_BENCH = ['alignment-state', 'fix'] as const;
+
+/**
+ * Minutes that work really took, by its kind: a step of the building from the record before to its own, work at the
+ * bench from the record before its first to its last, where no long pause lies between. Sweeps tell nothing: their
+ * records lie between the turns of the far end.
+ */
 export function observedMinutes(
 	state: HopState,
 	records: readonly FieldRecord[]
-): { base: string; minutes: number }[] {
+): { kind: string; minutes: number }[] {
+	const told = ({ minutes }: { minutes: number }): boolean =>
+		minutes >= SHORTEST_MIN && minutes <= LONGEST_MIN;
 	return ENDS.flatMap((end) => {
 		const baseOf = new Map(buildStateOf(state, end).steps.map(({ step }) => [step.key, step.base]));
 		const own = records.filter((record) => record.end === end);
-		return own.flatMap((record, i) => {
-			const before = own[i - 1];
-			if (record.kind !== 'build-step' || !before) return [];
-			const base = baseOf.get(record.payload.step);
-			const minutes = (Date.parse(record.recordedAt) - Date.parse(before.recordedAt)) / MINUTE_MS;
-			return base !== undefined && minutes >= SHORTEST_MIN && minutes <= LONGEST_MIN
-				? [{ base, minutes }]
-				: [];
+		const at = (i: number): number => Date.parse(own[i]?.recordedAt ?? '') / MINUTE_MS;
+		const steps = own.flatMap((record, i) => {
+			if (record.kind !== 'build-step') return [];
+			const kind = baseOf.get(record.payload.step);
+			return kind === undefined ? [] : [{ kind, minutes: at(i) - at(i - 1) }];
 		});
+		const bench = ALONE_AT_THE_BENCH.flatMap((kind) => {
+			const its = own.flatMap((record, i) => (MADE_BY[kind].includes(record.kind) ? [i] : []));
+			const first = its[0];
+			const last = its.at(-1);
+			if (first === undefined || last === undefined) return [];
+			const paused = own.some((_, i) => i >= first && i <= last && at(i) - at(i - 1) > LONGEST_MIN);
+			return paused ? [] : [{ kind, minutes: at(last) - at(first - 1) }];
+		});
+		return [...steps, ...bench].filter(told);
 	});
+}
+
+/** What was seen of each kind of work at a hop. */
+export function observedKinds(
+	state: HopState,
+	records: readonly FieldRecord[]
+): Record<string, Observed> {
+	const minutes = new Map<string, number[]>();
+	for (const one of observedMinutes(state, records)) {
+		minutes.set(one.kind, [...(minutes.get(one.kind) ?? []), one.minutes]);
+	}
+	return Object.fromEntries([...minutes].map(([kind, times]) => [kind, gathered(times)]));
 }
 
 /** Steps that are ticked one after the other say nothing of their time; nor does one with a pause in it. */

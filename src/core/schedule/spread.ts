@@ -66,19 +66,33 @@ const PRIOR_WEIGHT = 5;
 /** Times are not told apart more finely than this, as a share; nobody's work is that regular. */
 const LEAST_WIDTH = 0.1;
 
+/** What was seen of a kind of work: how often, and the sums of the logarithms of its minutes and of their squares. */
+export interface Observed {
+	n: number;
+	sumLog: number;
+	sumLog2: number;
+}
+
 /**
- * What a kind of work takes by what was assumed and by what it really took.
+ * What is learned from, of single times.
  *
- * @param observed minutes, each above 0
+ * @param minutes each above 0
  */
-export function learned(assumed: Spread, observed: readonly number[]): Spread {
-	const n = observed.length;
+export function gathered(minutes: readonly number[]): Observed {
+	const logs = minutes.map(Math.log);
+	return {
+		n: logs.length,
+		sumLog: logs.reduce((sum, log) => sum + log, 0),
+		sumLog2: logs.reduce((sum, log) => sum + log ** 2, 0)
+	};
+}
+
+/** What a kind of work takes by what was assumed and by what it really took. */
+export function learned(assumed: Spread, { n, sumLog, sumLog2 }: Observed): Spread {
 	if (n === 0) return assumed;
 	const { below, above } = widths(assumed);
-	const logs = observed.map(Math.log);
-	const mean = logs.reduce((sum, log) => sum + log, 0) / n;
-	const middle = (PRIOR_WEIGHT * Math.log(assumed.likely) + n * mean) / (PRIOR_WEIGHT + n);
-	const scatter = logs.reduce((sum, log) => sum + (log - middle) ** 2, 0);
+	const middle = (PRIOR_WEIGHT * Math.log(assumed.likely) + sumLog) / (PRIOR_WEIGHT + n);
+	const scatter = Math.max(0, sumLog2 - 2 * middle * sumLog + n * middle ** 2);
 	const width = (before: number): number =>
 		Math.max(LEAST_WIDTH, Math.sqrt((PRIOR_WEIGHT * before ** 2 + scatter) / (PRIOR_WEIGHT + n)));
 	return {

@@ -27,6 +27,7 @@ export const AUDIT_ACTIONS = {
 	'create-hop': 'made the hop',
 	'update-hop': 'changed the plan of',
 	'set-members': 'changed who works on',
+	'say-times-of-work': 'said how long work takes',
 	'plan-days': 'changed the timetable of',
 	'save-crew': 'made or changed the crew',
 	'delete-crew': 'deleted the crew',

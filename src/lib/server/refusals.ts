@@ -238,7 +238,7 @@ export const REFUSAL_STATUSES: ReadonlyMap<string, number> = new Map([
 ]);
 
 type ChangedMeanwhile =
-	| { what: 'hop' | 'hub' | 'site' | 'plan' | 'timetable' | 'crew' | 'project' }
+	| { what: 'hop' | 'hub' | 'site' | 'plan' | 'timetable' | 'crew' | 'project' | 'list of times' }
 	| { what: 'part'; by: string | null; version: number };
 
 interface Row<Args extends unknown[]> {

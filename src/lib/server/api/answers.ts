@@ -21,6 +21,7 @@ import type { Board, BoardView } from '../services/board';
 import type { KeptCrew } from '../services/crews';
 import type { KeptDayPlan } from '../services/dayPlans';
 import type { CalendarAddress } from '../services/workCalendars';
+import type { TimesOfWork } from '../services/durations';
 import type { MyWork } from '../services/myWork';
 import type { KeptSchedule, ScheduleResult } from '../services/projectSchedule';
 import type { KeptProject, ProjectLine } from '../services/projects';
@@ -97,6 +98,8 @@ export interface Answers {
 	'POST /sites/:siteId/attachments': Attachment;
 	'GET /hops/:hopId/day-plan': { dayPlan: KeptDayPlan | null };
 	'PUT /hops/:hopId/day-plan': KeptDayPlan;
+	'GET /durations': TimesOfWork;
+	'PUT /durations': TimesOfWork;
 	'GET /crews': { crews: KeptCrew[] };
 	'GET /crews/:crewId': KeptCrew;
 	'PUT /crews/:crewId': KeptCrew;

@@ -792,6 +792,8 @@ export interface ProjectRow {
 	note: string;
 	/** JSON of how its work is scheduled; null while nobody has said. */
 	schedule: string | null;
+	/** What the schedule was worked out from, compressed. */
+	scheduleBasis: Buffer | null;
 	version: number;
 	changedBy: string;
 	changedAt: Date;
@@ -804,6 +806,7 @@ export const projects = new Table<ProjectRow>('projects', {
 	dueDay: optional(text()),
 	note: text(),
 	schedule: optional(long()),
+	scheduleBasis: optional(bytes()),
 	version: whole(),
 	changedBy: ref(),
 	changedAt: time()
@@ -880,4 +883,39 @@ export const calendarAddresses = new Table<CalendarAddressRow>('calendar_address
 	tokenHash: text(),
 	madeAt: time(),
 	usedAt: optional(time())
+});
+
+export interface SaidDurationsRow {
+	/** 1: there is one. */
+	id: number;
+	/** JSON of the spreads by kind of work, minutes. */
+	content: string;
+	version: number;
+	changedBy: string;
+	changedAt: Date;
+}
+
+export const saidDurations = new Table<SaidDurationsRow>('said_durations', {
+	id: keyed(whole()),
+	content: long(),
+	version: whole(),
+	changedBy: ref(),
+	changedAt: time()
+});
+
+export interface SeenDurationRow {
+	hopId: string;
+	kind: string;
+	n: number;
+	/** Sums of the logarithms of the minutes, and of their squares. */
+	sumLog: number;
+	sumLog2: number;
+}
+
+export const seenDurations = new Table<SeenDurationRow>('seen_durations', {
+	hopId: keyed(ref()),
+	kind: keyed(text()),
+	n: whole(),
+	sumLog: real(),
+	sumLog2: named('sum_log2', real())
 });

@@ -12,8 +12,9 @@ import { standingOf, type HopStanding } from '#core/stage/standing';
 import type { StageInput } from '#core/stage/stages';
 import { toBring, type PartsLine } from '#core/crew/dayBrief';
 import type { End, PerEnd } from '#core/ends';
-import { withProgress } from '#core/schedule/progress';
+import { observedKinds, withProgress } from '#core/schedule/progress';
 import type { Job } from '#core/schedule/problem';
+import type { Observed } from '#core/schedule/spread';
 import { hopJobs, hopTasks, type Durations, type HopTask } from '#core/schedule/tasks';
 import { analyseSweep, type SweepAnalysis, type SweepInput } from '#core/sweep/analyseSweep';
 import type { UnitSystem } from '#core/units/systems';
@@ -65,9 +66,20 @@ export const TASKS = {
 	guide: (input: GuidanceInput): Guidance => guide(input),
 	find: (question: FindingQuestion): Finding => find(question),
 	plan: (input: HopPlanInput): HopPlanResult => planHop(input),
-	/** Where both ends of a hop stand, for lists. */
-	stand: ({ input, plan, records, findings, ...rest }: StandTask): HopStanding =>
-		standingOf({ issued: weighedState(input, plan, records, findings), ...rest }),
+	/** Where both ends of a hop stand, for lists, and how long its work took. */
+	stand: ({
+		input,
+		plan,
+		records,
+		findings,
+		...rest
+	}: StandTask): { standing: HopStanding; seen: Record<string, Observed> } => {
+		const issued = weighedState(input, plan, records, findings);
+		return {
+			standing: standingOf({ issued, ...rest }),
+			seen: observedKinds(issued, records)
+		};
+	},
 	/** What a crew takes along to an end. */
 	'to-bring': ({ input, plan, records, findings, end }: RecordedHop & { end: End }): PartsLine[] =>
 		toBring(weighedState(input, plan, records, findings), end),

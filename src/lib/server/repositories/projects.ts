@@ -76,7 +76,7 @@ export async function keepProject(
 ): Promise<boolean> {
 	const values = { ...project, version: version + 1, changedBy: by.userId, changedAt: by.at };
 	if (version > 0) return (await projects.change({ id, version }, values, unit)) > 0;
-	await projects.add({ id, ...values, schedule: null }, unit);
+	await projects.add({ id, ...values, schedule: null, scheduleBasis: null }, unit);
 	return true;
 }
 

@@ -1,6 +1,7 @@
 import type { End } from '#core/ends';
 import type { EndStanding, HopStanding } from '#core/stage/standing';
 import { run, select, timeText } from '../db/sql';
+import type { Unit } from '../db/transaction';
 
 /** A hop whose record went on since its standing was kept. */
 export interface StaleStand {
@@ -28,7 +29,8 @@ export function staleStands(limit: number): Promise<StaleStand[]> {
 /** Keeps where both ends of a hop stand. */
 export function keepStand(
 	{ hopId, lastSeq, revision, acceptances }: StaleStand,
-	{ ends, shortParts }: HopStanding
+	{ ends, shortParts }: HopStanding,
+	unit: Unit
 ): Promise<void> {
 	const of = (end: End): unknown[] => {
 		const { stage, state, note, waitsFor, since } = ends[end];
@@ -38,7 +40,8 @@ export function keepStand(
 		`REPLACE INTO hop_stands (hop_id, last_seq, revision, acceptances, stage_a, state_a, note_a,
 			waits_a, since_a, stage_b, state_b, note_b, waits_b, since_b, short_parts)
 		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-		[hopId, lastSeq, revision, acceptances, ...of('A'), ...of('B'), shortParts]
+		[hopId, lastSeq, revision, acceptances, ...of('A'), ...of('B'), shortParts],
+		unit
 	);
 }
 

@@ -1,5 +1,4 @@
 import Papa from 'papaparse';
-import durations from '#catalog/durations.json';
 import { ENDS, type End, type PerEnd } from '#core/ends';
 import { clockMoment, daysOf } from '#core/schedule/hours';
 import type {
@@ -9,6 +8,7 @@ import type {
 	ProjectSchedule,
 	ProjectSite
 } from '#core/schedule/projectDays';
+import type { Durations } from '#core/schedule/tasks';
 import { randomUUID } from 'node:crypto';
 import { requireMay, viewerOf, type Actor } from '../auth/actor';
 import { refusal } from '../errors';
@@ -26,6 +26,7 @@ import { scheduleBeside, scheduleWorkerBuilt } from '../schedule/scheduling';
 import { assign } from './assignments';
 import { readAllRecords } from './feed';
 import { findingsOf } from './findings';
+import { durationsInUse } from './durations';
 import { startJob, type JobOf } from './jobs';
 import type { JobKind } from './jobRunner';
 import { findLatestRevision } from './plans';
@@ -119,11 +120,12 @@ export const scheduleJob: JobKind<ScheduleInput> = async ({ actor, input, keep, 
 	const lines = await linesOf(ids, new Date().toISOString().slice(0, 10));
 	const assigned = await assignmentsOf(ids);
 	const today = daysOf({ from: now, to: now + 1 }, days.zone)[0] ?? '';
+	const durations = await durationsInUse();
 	const hops: ProjectHop[] = [];
 	const sites = new Map<string, ProjectSite>();
 	const drafts: { id: string; name: string }[] = [];
 	for (const [i, line] of lines.entries()) {
-		const hop = await hopToSchedule(line.id, assigned, { now, today, sites });
+		const hop = await hopToSchedule(line.id, assigned, { now, today, sites, durations });
 		if (hop) hops.push(hop);
 		else drafts.push({ id: line.id, name: line.name });
 		if (!(await keep({ done: Math.round((READING_SHARE * (i + 1)) / lines.length) }))) return {};
@@ -157,7 +159,12 @@ export const scheduleJob: JobKind<ScheduleInput> = async ({ actor, input, keep, 
 async function hopToSchedule(
 	hopId: string,
 	assigned: readonly Assignment[],
-	{ now, today, sites }: { now: number; today: string; sites: Map<string, ProjectSite> }
+	{
+		now,
+		today,
+		sites,
+		durations
+	}: { now: number; today: string; sites: Map<string, ProjectSite>; durations: Durations }
 ): Promise<ProjectHop | undefined> {
 	const revision = await findLatestRevision(hopId);
 	const found = (await sitesOfHops([hopId])).get(hopId);

@@ -1,7 +1,9 @@
 import { inWorker } from '../jobs/pool';
+import { inTransaction } from '../db/transaction';
 import { log } from '../log';
 import { isDatabaseGone } from '../errors';
 import { findLatestAcceptance } from '../repositories/acceptances';
+import { keepSeen } from '../repositories/durations';
 import { keepStand, staleStands, type StaleStand } from '../repositories/stands';
 import { readAllRecords } from './feed';
 import { findingsOf } from './findings';
@@ -44,7 +46,7 @@ async function readOne(stale: StaleStand): Promise<void> {
 	const all = await readAllRecords(stale.hopId);
 	const records = all.filter(({ seq }) => seq <= stale.lastSeq);
 	const accepted = await findLatestAcceptance(stale.hopId);
-	const standing = await inWorker('stand', {
+	const { standing, seen } = await inWorker('stand', {
 		...{ input: revision.input, plan: revision.plan, records },
 		findings: await findingsOf(revision, records),
 		revisionNumber: revision.number,
@@ -52,7 +54,10 @@ async function readOne(stale: StaleStand): Promise<void> {
 			? { revisionNumber: accepted.revisionNumber, lastSeq: accepted.lastSeq }
 			: null
 	});
-	await keepStand(stale, standing);
+	await inTransaction(async (unit) => {
+		await keepStand(stale, standing, unit);
+		await keepSeen(stale.hopId, seen, unit);
+	});
 }
 
 /**

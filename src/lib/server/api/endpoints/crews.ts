@@ -1,4 +1,5 @@
 import type { Crew } from '#core/schedule/crew';
+import type { Durations } from '#core/schedule/tasks';
 import type { ProjectDays } from '#core/schedule/projectDays';
 import {
 	assignmentSchema,
@@ -9,6 +10,7 @@ import {
 	projectSchema,
 	viewSchema
 } from '../../schemas/crews';
+import { saidDurationsSchema } from '../../schemas/durations';
 import { scheduleSchema } from '../../schemas/projectDays';
 import { assign, assignmentsOfHop, unassign, type Assignment } from '../../services/assignments';
 import {
@@ -20,6 +22,7 @@ import {
 	type BoardView
 } from '../../services/board';
 import { deleteCrew, getCrew, listCrews, saveCrew } from '../../services/crews';
+import { sayTimes, timesOfWork } from '../../services/durations';
 import { myWork } from '../../services/myWork';
 import {
 	deleteProject,
@@ -86,6 +89,23 @@ export const crewEndpoints = [
 		access: 'signed-in',
 		status: 204,
 		handle: ({ actor, param }) => deleteCrew(actor, param('crewId'))
+	}),
+	endpoint({
+		method: 'GET',
+		path: '/durations',
+		tag: 'Crews and projects',
+		summary: 'How long each kind of work takes: as usual, by your word, and by the records',
+		access: 'signed-in',
+		handle: ({ actor }) => timesOfWork(actor)
+	}),
+	endpoint<{ version: number; said: Durations }>({
+		method: 'PUT',
+		path: '/durations',
+		tag: 'Crews and projects',
+		summary: 'Say how long work takes, in place of what was said before (planners)',
+		access: 'signed-in',
+		body: saidDurationsSchema,
+		handle: ({ actor, body }) => sayTimes(actor, body)
 	}),
 	endpoint({
 		method: 'GET',

@@ -4,7 +4,6 @@
 	import { resolve } from '$app/paths';
 	import { DateTime } from 'luxon';
 	import { onMount, untrack } from 'svelte';
-	import durations from '#catalog/durations.json';
 	import { ENDS } from '#core/ends';
 	import {
 		usualDayPlan,
@@ -113,8 +112,8 @@
 	const now = $derived(live ? Math.floor(live.nowMs / 60_000 / TICK_MIN) * TICK_MIN : 0);
 	const tasks = $derived(
 		hop && live && now > 0
-			? withProgress(hopTasks(hop, durations), live.recorded, live.records, {
-					...{ now, durations, accepted: live.accepted }
+			? withProgress(hopTasks(hop, data.durations), live.recorded, live.records, {
+					...{ now, durations: data.durations, accepted: live.accepted }
 				})
 			: []
 	);
