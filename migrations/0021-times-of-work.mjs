@@ -28,7 +28,9 @@ export async function up({ context: sequelize }) {
 		) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4`
 	);
 	await sequelize.query(
-		'ALTER TABLE projects ADD COLUMN IF NOT EXISTS schedule_basis LONGBLOB NULL AFTER schedule'
+		`ALTER TABLE projects
+			ADD COLUMN IF NOT EXISTS schedule_read LONGTEXT NULL CHECK (schedule_read IS NULL OR JSON_VALID(schedule_read)) AFTER schedule,
+			ADD COLUMN IF NOT EXISTS schedule_basis LONGBLOB NULL AFTER schedule_read`
 	);
 	// Where hops stand is read anew with their times.
 	await sequelize.query('DELETE FROM hop_stands');

@@ -88,6 +88,7 @@ for (const size of SIZES) {
 			'/board',
 			'/crews',
 			'/crews/new',
+			'/durations',
 			'/projects',
 			'/projects/new',
 			'/sites',

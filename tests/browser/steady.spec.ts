@@ -2,6 +2,9 @@ import { randomUUID } from 'node:crypto';
 import { freshHop } from './building';
 import { confirmAlignmentState, expect, open, person, test } from './people';
 
+// What is kept on the device for work without connection is waited for here.
+test.use({ serviceWorkers: 'allow' });
+
 declare global {
 	interface Window {
 		seenAt: number[];

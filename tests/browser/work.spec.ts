@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { freshHop } from './building';
-import { api, expect, open, person, test } from './people';
+import { api, expect, hopIdOf, open, person, test } from './people';
 
 // What is kept on the device for work without connection is under test here.
 test.use({ serviceWorkers: 'allow' });
@@ -192,6 +192,47 @@ test('a project takes hops from the board, is scheduled with a boat and a storm,
 	await wall.getByRole('button', { name: /, A: / }).first().click();
 	await expect(page.getByTestId('stint')).toContainText(hopName);
 	await page.getByTestId('stint').getByRole('button', { name: 'Close' }).click();
+
+	// A stay is put on another day by hand, and the rest goes round it.
+	await wall.getByRole('button', { name: /, A: / }).nth(1).click();
+	const stint = page.getByTestId('stint');
+	await stint.getByLabel('Begin on').fill('2027-06-17');
+	await stint.getByLabel('at', { exact: true }).fill('ten');
+	await stint.getByRole('button', { name: 'Pin it there' }).click();
+	await expect(stint).toContainText('A time of day, as 07:30.');
+	await stint.getByLabel('at', { exact: true }).fill('10:00');
+	await stint.getByRole('button', { name: 'Pin it there' }).click();
+	await expect(stint).toContainText('it goes there when it is worked out again');
+	await stint.getByRole('button', { name: 'Close' }).click();
+	await page.getByRole('button', { name: 'Work it out again' }).click();
+	const pinned = wall.getByRole('button', { name: /, A: .* 10:00 to .*, pinned$/ });
+	await expect(pinned).toBeVisible({ timeout: 90_000 });
+	await pinned.click();
+	await expect(stint).toContainText('Thu 17 June 10:00');
+	await stint.getByRole('button', { name: 'Close' }).click();
+	// Alt and an arrow move it by a quarter of an hour; let go, it is as it was.
+	await pinned.press('Alt+ArrowDown');
+	await expect(stint).toContainText('Pinned to Thu 17 June 10:15');
+	await stint.getByRole('button', { name: 'Let it go' }).click();
+	await expect(page.getByRole('button', { name: 'Work it out again' })).toHaveClass(/btn-main/);
+	await stint.getByRole('button', { name: 'Close' }).click();
+
+	// What a crew records at one end moves what is expected at both, while somebody watches.
+	const when = await said.locator('strong').innerText();
+	const other = await person(browser, 'planner');
+	const hopId = await hopIdOf(other.page, hopName);
+	const built = { step: '*', cause: 'Built on an earlier visit', authorisedBy: 'Ada Reef' };
+	await api(other.page, 'POST', `/hops/${hopId}/records`, {
+		records: [
+			{
+				...{ id: randomUUID(), end: 'A', kind: 'step-skipped', payload: built },
+				recordedAt: new Date().toISOString()
+			}
+		]
+	});
+	await expect(page.getByTestId('moved-on')).toContainText('sooner than worked out');
+	await expect(said.locator('strong')).not.toHaveText(when);
+	await expect(wall.getByRole('button', { name: /, A: .*, done$/ })).toBeVisible();
 	await page.getByLabel('Rails').click();
 	await page.getByRole('option', { name: 'By crew' }).click();
 	await expect(wall.getByRole('columnheader', { name: `North ${mark}` })).toBeVisible();

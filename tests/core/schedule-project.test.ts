@@ -4,14 +4,18 @@ import type { Crew } from '#core/schedule/crew';
 import { ENDS } from '#core/ends';
 import {
 	projectProblem,
-	scheduleProject,
 	usualProjectDays,
 	type ProjectDays,
 	type ProjectHop,
 	type ProjectQuestion,
-	type SiteWeather,
-	type Stint
+	type SiteWeather
 } from '#core/schedule/projectDays';
+import {
+	moveProject,
+	scheduleProject,
+	workOutProject,
+	type Stint
+} from '#core/schedule/projectSchedule';
 import { stretchOf } from '#core/schedule/dayPlan';
 import { solve } from '#core/schedule/solve';
 import { hopJobs, hopTasks } from '#core/schedule/tasks';
@@ -59,7 +63,7 @@ function questionOf(
 		crews.map(({ id }) => id)
 	);
 	return {
-		...{ hops, sites, crews, now: at('2026-06-14T00:00Z') },
+		...{ hops, sites, crews, now: at('2026-06-14T00:00Z'), dueDay: null },
 		days: { ...days, ...change }
 	};
 }
@@ -214,5 +218,187 @@ describe('the schedule of a project', () => {
 		const days = { ...questionOf([]).days, firstDay: '2026-10-24', days: 2 };
 		const { from } = stretchOf(days);
 		expect(from).toBe(at('2026-10-23T22:00Z'));
+	});
+});
+
+describe('the chances of a project', () => {
+	const spread = (hop: ProjectHop, factor: number): ProjectHop => ({
+		...hop,
+		tasks: hop.tasks.map((task) => ({
+			...task,
+			spread: { low: task.minutes, likely: task.minutes, high: task.minutes * factor }
+		}))
+	});
+
+	it('are of the day it is planned for and the day it is due, and name what decides', () => {
+		const question = { ...questionOf(three), dueDay: '2026-06-26' };
+		const { schedule } = workOutProject(question, EFFORT, 60);
+		const [day, due] = schedule.chances;
+		expect(schedule.chances.map(({ what }) => what)).toEqual(['that-day', 'due']);
+		expect(day!.at).toBeGreaterThan(schedule.finish!);
+		expect(day!.at - schedule.finish!).toBeLessThan(1440);
+		expect(due!.at).toBe(at('2026-06-26T22:00Z'));
+		expect(due!.share).toBeGreaterThanOrEqual(day!.share);
+		expect(day!.share).toBeLessThan(1);
+		expect(day!.runs).toBe(60);
+		expect(['h1', 'h2', 'h3']).toContain(day!.decides!.hop);
+	});
+
+	it('are certain where nothing scatters, and less the more it does', () => {
+		const shareOf = (factor: number): number => {
+			const question = questionOf(three.map((hop) => spread(hop, factor)));
+			return workOutProject(question, EFFORT, 40).schedule.chances[0]!.share;
+		};
+		expect(shareOf(1)).toBe(1);
+		expect(shareOf(6)).toBeLessThan(shareOf(1.3));
+	});
+
+	it('are not told of what cannot be done, nor without runs', () => {
+		expect(workOutProject(questionOf(three), EFFORT, 0).schedule.chances).toEqual([]);
+		const short = questionOf(three, { days: 1 });
+		expect(workOutProject(short, EFFORT, 10).schedule.chances).toEqual([]);
+	});
+});
+
+describe('a schedule that moves', () => {
+	const question = questionOf(three);
+	const { schedule, order } = workOutProject(question, EFFORT, 0);
+	/** The hops with some tasks as they really went. */
+	const gone = (real: Readonly<Record<string, [number, number]>>): ProjectHop[] =>
+		three.map((hop) => ({
+			...hop,
+			tasks: hop.tasks.map((task) => {
+				const its = real[task.id];
+				return its ? { ...task, real: { from: its[0], to: its[1], done: true } } : task;
+			})
+		}));
+	const placed = new Map(order.map((one) => [one.task, one]));
+
+	it('stays where it is as long as nothing was recorded', () => {
+		const moved = moveProject(question, order);
+		expect(moved.stints).toEqual(schedule.stints);
+		expect(moved.gates).toEqual(schedule.gates);
+		expect(moved.finish).toBe(schedule.finish);
+		expect(moved.lost).toEqual([]);
+	});
+
+	it('comes later where one crew is late, at the far end too, and breaks no rule', () => {
+		const first = order.filter(({ crew }) => crew === order[0]!.crew)[0]!;
+		const late = first.to + 300;
+		const now = { ...question, hops: gone({ [first.task]: [first.from, late] }), now: late };
+		const moved = moveProject(now, order);
+		expect(moved.finish).toBeGreaterThan(schedule.finish!);
+		expect(moved.stints.find((one) => one.done)).toMatchObject({ from: first.from, to: late });
+		// The far end of that hop is aligned later too: its gate waits for both.
+		const hop = first.task.split('/')[0]!;
+		const gate = (list: { hop: string; at: number }[]): number =>
+			list.find((one) => one.hop === hop)!.at;
+		expect(gate(moved.gates)).toBeGreaterThan(gate(schedule.gates));
+		for (const { from, done } of moved.stints) if (!done) expect(from).toBeGreaterThanOrEqual(late);
+	});
+
+	it('keeps who does what and in which order', () => {
+		const first = order[0]!;
+		const hops = gone({ [first.task]: [first.from, first.to + 90] });
+		const now = { ...question, hops, now: first.to + 90 };
+		const moved = moveProject(now, order);
+		const crews = (stints: readonly Stint[]): string[] =>
+			[...new Set(stints.map(({ hop, end, crew }) => `${hop}${end} ${crew}`))].sort();
+		expect(crews(moved.stints)).toEqual(crews(schedule.stints));
+	});
+
+	it('loses what has no place any more, with all that waits for it', () => {
+		const days = { ...question.days, days: 5 };
+		const worked = workOutProject({ ...question, days }, EFFORT, 0);
+		expect(worked.schedule.finish).not.toBeNull();
+		const now = at('2026-06-19T09:00Z');
+		const moved = moveProject({ ...question, days, now }, worked.order);
+		expect(moved.finish).toBeNull();
+		expect(moved.lost.length).toBeGreaterThan(0);
+		expect(moved.lost.map(({ title }) => title)).toContain('Close');
+	});
+
+	it('goes on with what is begun until now at least', () => {
+		const first = order[0]!;
+		const now = first.to + 240;
+		const hops = three.map((hop) => ({
+			...hop,
+			tasks: hop.tasks.map((task) =>
+				task.id === first.task
+					? { ...task, real: { from: first.from, to: first.to, done: false } }
+					: task
+			)
+		}));
+		const moved = moveProject({ ...question, hops, now }, order);
+		const begun = moved.stints.find((one) => one.first === first.task)!;
+		expect(begun.done).toBe(false);
+		expect(begun.to).toBeGreaterThanOrEqual(now);
+		expect(placed.get(first.task)!.to).toBeLessThan(now);
+	});
+});
+
+describe('what somebody put somewhere', () => {
+	it('stays there, and the rest goes round it', () => {
+		const free = scheduleProject(questionOf(three), EFFORT);
+		const raise = `h2/A/raise`;
+		const pins = [{ task: raise, at: '2026-06-18T09:15:00.000Z' }];
+		const question = questionOf(three, { pins });
+		const problem = projectProblem(question);
+		const solved = solve(problem, EFFORT);
+		expect(violations(problem, solved.placed, solved.crewOf)).toEqual([]);
+		expect(solved.placed.get(raise)!.from).toBe(at('2026-06-18T09:15Z'));
+		const { stints } = scheduleProject(question, EFFORT);
+		const pinned = stints.filter((stint) => stint.pinned);
+		expect(pinned.map(({ first, from }) => [first, from])).toEqual([
+			[raise, at('2026-06-18T09:15Z')]
+		]);
+		expect(free.stints.some((stint) => stint.pinned)).toBe(false);
+	});
+
+	it('says where it cannot be, as by night', () => {
+		const pins = [{ task: 'h2/A/raise', at: '2026-06-18T01:00:00.000Z' }];
+		const { unplaced } = scheduleProject(questionOf(three, { pins }), EFFORT);
+		expect(unplaced.find(({ title }) => title === 'Raise')).toMatchObject({
+			...{ hop: 'h2', end: 'A', why: { kind: 'pin' } }
+		});
+	});
+});
+
+describe('an acceptance on site', () => {
+	const on = {
+		...{ id: 'h1', input: hopInput(), plan: soundPlan(hopInput()) },
+		acceptOnSite: true
+	};
+	const places = { A: 'h1a', B: 'h1b' };
+	const hop: ProjectHop = {
+		...{ id: 'h1', places, crews: { A: null, B: null } },
+		tasks: hopTasks({ ...on, places }, durations),
+		jobs: hopJobs({ ...on, places })
+	};
+	const signs = crewOf('signs', {
+		people: [{ id: 's', name: 'S', phone: '', userId: null, skills: ['acceptor'] }]
+	});
+
+	it('is done by who signs, after both ends are closed', () => {
+		const { stints, unplaced } = scheduleProject(
+			questionOf([hop], {}, [crewOf('1'), signs]),
+			EFFORT
+		);
+		expect(unplaced).toEqual([]);
+		const accepting = stints.filter(({ titles }) => titles.includes('Acceptance'));
+		expect(accepting.map(({ crew }) => crew)).toEqual(['signs']);
+		for (const { titles, to } of stints) {
+			if (titles.includes('Close')) expect(accepting[0]!.from).toBeGreaterThanOrEqual(to);
+		}
+	});
+
+	it('has no place without anybody who signs, and says what is lacking', () => {
+		const { unplaced } = scheduleProject(questionOf([hop], {}, [crewOf('1')]), EFFORT);
+		expect(unplaced).toEqual([
+			{
+				...{ hop: 'h1', end: 'A', title: 'Acceptance' },
+				why: { kind: 'no-crew', lacks: [{ crew: '1', what: ['an acceptor'] }] }
+			}
+		]);
 	});
 });

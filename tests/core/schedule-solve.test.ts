@@ -10,6 +10,7 @@ import {
 import { better, solve } from '#core/schedule/solve';
 import { without } from '#core/schedule/spans';
 import { arrival, waysOf, type Leg } from '#core/schedule/travel';
+import { manyHops } from './manyHops';
 import { crew, job, problem, task, violations } from './scheduleFixture';
 
 const EFFORT = { tries: 200, seed: 7 };
@@ -319,6 +320,16 @@ function bruteForce(of: ScheduleProblem): { unplaced: number; finish: number } {
 	return best;
 }
 
+describe('many hops', () => {
+	it('come within a tenth of what none is done before, soon', () => {
+		const of = manyHops(20, 4, 5);
+		const found = solve(of, { tries: 250, seed: 1 });
+		expect(violations(of, found.placed, found.crewOf)).toEqual([]);
+		expect(found.unplaced).toEqual([]);
+		expect((found.cost.finish - of.from) / (found.bound - of.from)).toBeLessThan(1.1);
+	});
+});
+
 describe('against every schedule there is', () => {
 	it('small problems are solved to the best finish, and the bound is never above it', () => {
 		fc.assert(
@@ -334,6 +345,82 @@ describe('against every schedule there is', () => {
 			}),
 			{ numRuns: 300, seed: 15 }
 		);
+	});
+
+	/** Crews that go home every day, over several days, also in the middle of one. */
+	const daily = fc
+		.record({
+			tasks: fc.array(
+				fc.record({
+					place: fc.constantFrom('p', 'q', null),
+					minutes: fc.integer({ min: 1, max: 9 }),
+					job: fc.nat(1)
+				}),
+				{ minLength: 1, maxLength: 6 }
+			),
+			crews: fc.integer({ min: 1, max: 2 }),
+			ways: fc.tuple(fc.nat(5), fc.nat(5), fc.nat(5), fc.nat(5)),
+			length: fc.integer({ min: 12, max: 20 }),
+			from: fc.nat(15),
+			begun: fc.option(fc.integer({ min: 1, max: 6 }), { nil: null })
+		})
+		.map(({ tasks, crews, ways, length, from, begun }): ScheduleProblem => {
+			const legs = [
+				...[['base', 'p'] as const, ['p', 'base'] as const],
+				...[['base', 'q'] as const, ['q', 'base'] as const]
+			].map(([one, other], i) => ({
+				...{ from: one, to: other },
+				leg: { kind: 'road', minutes: ways[i]! } satisfies Leg
+			}));
+			return problem({
+				...{ from, to: 400, ways: waysOf(legs, 6) },
+				tasks: tasks.map(({ place, minutes, job: own }, i) =>
+					task(`t${i}`, {
+						...{ job: `j${own}`, place, minutes },
+						real:
+							i === 0 && begun !== null && place !== null
+								? { from: Math.max(0, from - 2), to: from + begun, done: false }
+								: null
+					})
+				),
+				jobs: [job('j0'), job('j1')],
+				crews: Array.from({ length: crews }, (_, i) =>
+					crew(`c${i}`, {
+						returns: true,
+						hours: Array.from({ length: 10 }, (__, day) => ({
+							from: day * 30,
+							to: day * 30 + length
+						}))
+					})
+				)
+			});
+		});
+
+	it('the bound is never above the best where crews go home every day, and near it where the way is long', () => {
+		fc.assert(
+			fc.property(daily, (of) => {
+				const { cost, proven } = solve(of, EFFORT);
+				expect(proven).toBe(true);
+				if (cost.unplaced === 0) expect(lowerBound(of)).toBeLessThanOrEqual(cost.finish);
+			}),
+			{ numRuns: 400, seed: 17 }
+		);
+		const far = waysOf(
+			[
+				{ from: 'base', to: 'p', leg: { kind: 'road', minutes: 150 } },
+				{ from: 'p', to: 'base', leg: { kind: 'road', minutes: 150 } }
+			],
+			0
+		);
+		const hours = Array.from({ length: 9 }, (_, day) => ({
+			from: day * 1440,
+			to: day * 1440 + 600
+		}));
+		const tasks = Array.from({ length: 8 }, (_, i) => task(`t${i}`, { minutes: 150 }));
+		// Of ten hours five go on the way: two tasks a day, four days.
+		const of = problem({ ...{ tasks, ways: far }, crews: [crew('c', { returns: true, hours })] });
+		expect(solve(of, EFFORT).cost.finish).toBe(3 * 1440 + 450);
+		expect(lowerBound(of)).toBeGreaterThan(3 * 1440);
 	});
 
 	it('the search without proof finds nothing better, and nothing that is wrong', () => {

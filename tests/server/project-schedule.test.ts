@@ -1,11 +1,24 @@
 import { randomUUID } from 'node:crypto';
 import { afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { usualProjectDays, type ProjectDays } from '#core/schedule/projectDays';
+import { ALL_REMAINING } from '#core/tower/buildState';
+import type { Skill } from '#core/schedule/problem';
+import type { ScheduleNow } from '$lib/server/services/projectMoves';
 import type { Job } from '$lib/server/api/answers';
 import type { Assignment } from '$lib/server/services/assignments';
 import { runJobs, stopJobs } from '$lib/server/services/jobRunner';
 import { scheduleJob, type KeptSchedule } from '$lib/server/services/projectSchedule';
-import { call, closingDb, newCaller, newHop, said, type Answer, type Caller } from './world';
+import {
+	call,
+	closingDb,
+	newCaller,
+	newHop,
+	record,
+	said,
+	type Answer,
+	type Caller,
+	type TestHop
+} from './world';
 
 closingDb();
 
@@ -16,11 +29,11 @@ beforeAll(async () => {
 beforeEach(() => runJobs({ schedule: scheduleJob }));
 afterEach(() => stopJobs());
 
-async function newCrew(): Promise<string> {
+async function newCrew(skills: readonly Skill[] = ['climber', 'rigger']): Promise<string> {
 	const id = randomUUID();
 	const people = ['Ada Reef', 'Bo Quay'].map((name) => ({
 		...{ id: randomUUID(), name, phone: '', userId: null },
-		skills: ['climber', 'rigger']
+		skills
 	}));
 	await call(planner, 'PUT', `/crews/${id}`, {
 		version: 0,
@@ -137,6 +150,70 @@ describe('a project', () => {
 		}
 	});
 
+	it('moves by what was recorded since, for whoever watches, and tells them once', async () => {
+		const hops = [await newHop(planner), await newHop(planner)];
+		const crews = [await newCrew(), await newCrew()];
+		const projectId = await newProject(hops.map(({ id }) => id));
+		const now = async (known = '', who = planner): Promise<ScheduleNow> =>
+			(
+				await call<ScheduleNow>(
+					...([who, 'GET', `/projects/${projectId}/schedule/now?known=${known}`] as const)
+				)
+			).body;
+		expect(await now('x')).toEqual({ key: '', moved: null });
+		const id = randomUUID();
+		await begin(projectId, daysFor(crews), id);
+		await ended(id);
+		const { schedule } = (await kept(projectId))!.made!;
+		expect(schedule.chances.map(({ what }) => what)).toEqual(['that-day']);
+		const first = await now('x');
+		// Nothing was recorded, and it begins tomorrow: it stands where it stood.
+		expect(first.moved).toMatchObject({ stints: schedule.stints, finish: schedule.finish });
+		expect(await now(first.key)).toEqual({ key: first.key, moved: null });
+
+		const [hop] = hops as [TestHop];
+		const built = { step: ALL_REMAINING, cause: 'Built before', authorisedBy: 'Ada Reef' };
+		const answer = await call(planner, 'POST', `/hops/${hop.id}/records`, {
+			records: [record('A', 'step-skipped', built)]
+		});
+		expect(answer.status).toBe(200);
+		const later = await now(first.key);
+		expect(later.key).not.toBe(first.key);
+		const left = (list: readonly { hop: string; end: string; done: boolean; titles: string[] }[]) =>
+			list
+				.filter((one) => one.hop === hop.id && one.end === 'A' && !one.done)
+				.flatMap(({ titles }) => titles);
+		expect(left(schedule.stints)).toContain('Raise');
+		expect(left(later.moved!.stints)).not.toContain('Cables');
+		expect(later.moved!.stints.some(({ done }) => done)).toBe(true);
+		// Whoever sees one hop of it is told of that one alone.
+		const member = await newCaller('technician');
+		await call(planner, 'PUT', `/hops/${hop.id}/members`, { memberIds: [member.userId] });
+		const theirs = (await now('', member)).moved!;
+		expect(new Set(theirs.stints.map((one) => one.hop))).toEqual(new Set([hop.id]));
+		expect(theirs.gates.map((one) => one.hop)).toEqual([hop.id]);
+	});
+
+	it('has an acceptor come to the site where that is asked, whose day is no building day', async () => {
+		const hop = await newHop(planner);
+		const builders = await newCrew();
+		const signers = await newCrew(['acceptor']);
+		const projectId = await newProject([hop.id]);
+		const days = daysFor([builders, signers], { acceptOnSite: true });
+		const id = randomUUID();
+		await begin(projectId, days, id);
+		expect(await ended(id)).toMatchObject({ result: { unplaced: 0 } });
+		const { stints } = (await kept(projectId))!.made!.schedule;
+		expect(stints.filter(({ crew }) => crew === signers).map(({ titles }) => titles)).toEqual([
+			['Acceptance']
+		]);
+		await call(planner, 'POST', `/projects/${projectId}/schedule/assignments`);
+		// Both are at A on some day: who only signs does not take the end from who builds.
+		const again = randomUUID();
+		await begin(projectId, days, again);
+		expect(await ended(again)).toMatchObject({ result: { unplaced: 0 } });
+	});
+
 	it('is refused where there is nothing to schedule, nobody to do it, or something is wrong', async () => {
 		const crew = await newCrew();
 		const empty = await newProject([]);
@@ -152,6 +229,7 @@ describe('a project', () => {
 			[{ zone: 'Nowhere/Atoll' }, 'days.zone'],
 			[{ firstDay: '2026-02-30' }, 'days.firstDay'],
 			[{ roadKmH: 0 }, 'days.roadKmH'],
+			[{ pins: [{ task: 'x', at: 'soon' }] }, 'days.pins.0.at'],
 			[{ ways: [{ from: 'A', to: 'B', minutes: -1, departures: [] }] }, 'days.ways.0.minutes']
 		];
 		for (const [change, field] of wrong) {

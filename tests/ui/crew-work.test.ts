@@ -1,9 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import {
-	usualProjectDays,
-	type ProjectDays,
-	type ProjectSchedule
-} from '#core/schedule/projectDays';
+import { usualProjectDays, type ProjectDays } from '#core/schedule/projectDays';
+import type { ProjectSchedule } from '#core/schedule/projectSchedule';
 import { askedOf, boardSearch } from '$lib/ui/crew/boardQuery';
 import { crewBody, crewFormOf, emptyCrewForm } from '$lib/ui/crew/crewForm';
 import { dayWords } from '$lib/ui/crew/dayWords';
@@ -130,7 +127,8 @@ describe('the wall of rails', () => {
 		from: number,
 		to: number
 	): ProjectSchedule['stints'][number] => ({
-		...{ crew, hop, end, from: base + from, to: base + to, titles: ['x'], done: false, desk: false }
+		...{ crew, hop, end, from: base + from, to: base + to, titles: ['x'] },
+		...{ done: false, desk: false, first: `${hop}/${end}/x`, pinned: false }
 	});
 	const schedule: ProjectSchedule = {
 		span: { from: base, to: base + 3 * 1440 },
@@ -140,7 +138,7 @@ describe('the wall of rails', () => {
 			stint('c2', 'soon', 'B', 500, 655)
 		],
 		...{ unplaced: [], gates: [{ hop: 'soon', at: base + 600 }], finish: null, bound: null },
-		...{ waitingMin: 0, travelMin: 0 }
+		...{ waitingMin: 0, travelMin: 0, chances: [] }
 	};
 	const sites = { A: 'Rock', B: 'Quay' };
 	const named = {

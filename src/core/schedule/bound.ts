@@ -119,23 +119,28 @@ function earliestEnd(spans: Spans, notBefore: number, minutes: number): number {
 
 /** The hours of a crew in which it can be at a place, at most: the way there, and back where it goes back. */
 function reachable(
-	{ from, to }: ScheduleProblem,
+	{ from, to, tasks }: ScheduleProblem,
 	near: Near,
 	{ hours, base, returns }: WorkCrew,
 	place: string | null
 ): Span[] {
 	const within = inBoth(hours, [{ from, to }]);
 	if (place === null || place === base) return within;
+	// Who has begun something may stand there already.
+	const isOut = tasks.some(({ real }) => real !== null);
 	const way = near(base, place);
 	if (!returns) {
 		// It need not come from its base but for the first time.
-		const first = within[0];
+		const first = isOut ? undefined : within[0];
 		return first
 			? within.map((span) => ({ ...span, from: Math.max(span.from, first.from + way) }))
-			: [];
+			: within;
 	}
 	const back = near(place, base);
-	return within.map((span) => ({ from: span.from + way, to: span.to - back }));
+	return within.map((span) => ({
+		from: isOut && span.from === from ? from : span.from + way,
+		to: span.to - back
+	}));
 }
 
 /**
@@ -153,29 +158,18 @@ export function lowerBound(problem: ScheduleProblem): number {
 	return Math.max(byOrder, byWork(problem, open, near));
 }
 
-/** By the sum of the work: every minute of it, and a way to every place, out of the hours of the crews. */
+/** By the sum of the work: every minute of it, and the ways to it, out of the hours of the crews. */
 function byWork(problem: ScheduleProblem, open: readonly WorkTask[], near: Near): number {
 	const { crews, from } = problem;
-	const places = new Set(open.flatMap(({ place }) => (place === null ? [] : [place])));
-	const bases = new Set(crews.map(({ base }) => base));
+	const worth = crews.every(({ returns }) => returns)
+		? worthByDays(problem, open, near)
+		: worthByWays(problem, open, near);
 	let work = bothEndsOf(open, near);
-	for (const { minutes, real } of open) work += real ? Math.max(0, real.to - from) : minutes;
-	// Somebody comes to each place at least once, from a base or from another place; where crews start it is free.
-	const starts = [...bases, ...places];
-	for (const place of places) {
-		if (bases.has(place) || crews.some(({ returns }) => returns)) continue;
-		work += Math.min(
-			...starts.filter((start) => start !== place).map((start) => near(start, place))
-		);
-	}
-	const hours = crews.map((crew) => {
-		const lost = crew.returns
-			? Math.min(...[...places].map((place) => near(crew.base, place) + near(place, crew.base)))
-			: 0;
-		return crew.hours.map((span) => ({ from: Math.max(span.from, from), to: span.to - lost }));
-	});
+	// What is begun stands where it is, whatever the hours of its crew.
+	for (const { minutes, real, place } of open) if (!real) work += minutes * worth.of(place);
+	work += worth.ways;
 	const capacity = (until: number): number =>
-		hours.reduce((sum, spans) => sum + minutesUntil(joined(spans), until), 0);
+		crews.reduce((sum, crew) => sum + worth.capacity(crew, until), 0);
 	if (capacity(problem.to) < work) return Infinity;
 	let low = from;
 	let high = problem.to;
@@ -185,6 +179,111 @@ function byWork(problem: ScheduleProblem, open: readonly WorkTask[], near: Near)
 		else low = middle;
 	}
 	return high;
+}
+
+/** How work and the hours of crews are weighed against each other. */
+interface Worth {
+	/** What a minute of work counts at a place, 1 or more. */
+	of: (place: string | null) => number;
+	/** Ways that somebody goes at any rate, minutes. */
+	ways: number;
+	/** What a crew can do until a moment, at most, counted so. */
+	capacity: (crew: WorkCrew, until: number) => number;
+}
+
+/**
+ * Where crews go home every day: who works at a place loses the way there and back on that day, so that of the longest
+ * hours H of any crew at most H less that way is work there. Counted with H over that, no day gives more than its hours,
+ * wherever it is spent. The last day is one without a way back yet.
+ */
+function worthByDays(
+	{ crews, from }: ScheduleProblem,
+	open: readonly WorkTask[],
+	near: Near
+): Worth {
+	const places = [...new Set(open.flatMap(({ place }) => (place === null ? [] : [place])))];
+	const wayOf = (base: string, place: string): number => near(base, place) + near(place, base);
+	const longest = Math.max(
+		0,
+		...crews.flatMap(({ hours }) => hours.map((span) => span.to - span.from))
+	);
+	const weights = new Map(
+		places.map((place) => {
+			const way = Math.min(...crews.map(({ base }) => wayOf(base, place)));
+			return [place, way < longest ? longest / (longest - way) : 1] as const;
+		})
+	);
+	const waysOfBase = new Map(
+		crews.map(({ base }) => [
+			base,
+			places.map((place) => ({
+				out: near(base, place),
+				back: near(place, base),
+				weight: weights.get(place) ?? 1
+			}))
+		])
+	);
+	return {
+		of: (place) => (place === null ? 1 : (weights.get(place) ?? 1)),
+		ways: 0,
+		capacity: ({ hours, base }, until) => {
+			let sum = 0;
+			for (const span of hours) {
+				const begin = Math.max(span.from, from);
+				const whole = span.to - begin;
+				const passed = Math.min(span.to, until) - begin;
+				if (passed <= 0) continue;
+				// Who is under way already stands somewhere: there is no way out any more.
+				const isOut = span.from < from;
+				let most = passed;
+				// Of a whole day that is over the ways back are over too: it gives its hours.
+				if (isOut || passed < whole) {
+					for (const { out, back, weight } of waysOfBase.get(base) ?? []) {
+						const way = isOut ? 0 : out;
+						most = Math.max(most, Math.min(passed - way, whole - way - back) * weight);
+					}
+				}
+				sum += most;
+			}
+			return sum;
+		}
+	};
+}
+
+/** Where some crew stays out overnight: somebody comes to each place at least once, from a base or another place. */
+function worthByWays(problem: ScheduleProblem, open: readonly WorkTask[], near: Near): Worth {
+	const { crews, from } = problem;
+	const places = new Set(open.flatMap(({ place }) => (place === null ? [] : [place])));
+	const bases = new Set(crews.map(({ base }) => base));
+	const starts = [...bases, ...places];
+	let ways = 0;
+	for (const place of places) {
+		// Where crews start it is free.
+		if (bases.has(place) || crews.some(({ returns }) => returns)) continue;
+		ways += Math.min(
+			...starts.filter((start) => start !== place).map((start) => near(start, place))
+		);
+	}
+	const lost = new Map(
+		crews.map(({ base, returns }) => [
+			base,
+			returns ? Math.min(...[...places].map((place) => near(base, place) + near(place, base))) : 0
+		])
+	);
+	return {
+		of: () => 1,
+		ways,
+		capacity: ({ hours, base, returns }, until) =>
+			minutesUntil(
+				joined(
+					hours.map((span) => ({
+						from: Math.max(span.from, from),
+						to: span.to - (returns ? (lost.get(base) ?? 0) : 0)
+					}))
+				),
+				until
+			)
+	};
 }
 
 /**

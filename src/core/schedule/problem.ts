@@ -96,7 +96,11 @@ export function lacks(crew: WorkCrew, job: Job): string[] {
 		...(crew.people < job.people ? [`${job.people} people`] : []),
 		...SKILLS.flatMap((skill) =>
 			crew.skills[skill] < job.skills[skill]
-				? [job.skills[skill] === 1 ? `a ${skill}` : `${job.skills[skill]} ${skill}s`]
+				? [
+						job.skills[skill] === 1
+							? `${skill === 'acceptor' ? 'an' : 'a'} ${skill}`
+							: `${job.skills[skill]} ${skill}s`
+					]
 				: []
 		),
 		...job.equipment.filter((thing) => !crew.equipment.includes(thing))

@@ -1,16 +1,14 @@
-import { ENDS, type End, type PerEnd } from '../ends';
+import { ENDS, type PerEnd } from '../ends';
 import { inverseGeodesic, type GeoPoint } from '../geodesy/geodesic';
 import { skillsOf, type Crew } from './crew';
 import { MOST_DAYS, stretchOf, USUAL_LIMITS } from './dayPlan';
-import { hindrancesOf, type Hindrance } from './hindrance';
 import { clockMoment, daysOf, lightSpans, workingSpans, type LightSchool } from './hours';
-import type { Job, Placed, ScheduleProblem, WorkCrew } from './problem';
-import { solve, type Effort } from './solve';
+import type { Job, ScheduleProblem, WorkCrew } from './problem';
 import type { Span } from './spans';
 import { jobId, type HopTask } from './tasks';
 import { waysOf, type Departure, type Leg } from './travel';
 import type { WeatherHour, WeatherLimits } from './weather';
-import { relaxed, windowsOf, workWindow, type Outside } from './windows';
+import { windowsOf, workWindow, type Outside } from './windows';
 
 /** A way between two places that somebody has said something of: sites and crews by name, in one direction. */
 export interface TypedWay {
@@ -48,11 +46,16 @@ export interface ProjectDays {
 	weather: readonly SiteWeather[];
 	/** By when all are to be down and away every day, minutes after midnight; null for none. */
 	awayByMin: number | null;
+	/** Tasks that a person has put somewhere: the crew of their end is there then. */
+	pins: readonly { task: string; at: string }[];
+	/** Whether somebody who signs for the customer comes to every hop; else it is signed elsewhere. */
+	acceptOnSite: boolean;
 }
 
 export const MOST_PROJECT_DAYS = 90;
 export const MOST_WAYS = 400;
 export const MOST_SITE_WEATHER = 5000;
+export const MOST_PINS = 400;
 
 /** What nobody has changed yet. */
 export const usualProjectDays = (
@@ -62,7 +65,7 @@ export const usualProjectDays = (
 ): ProjectDays => ({
 	...{ zone, firstDay, days: MOST_DAYS, workdays: [1, 2, 3, 4, 5], light: 'civil' as const },
 	...{ crewIds, roadKmH: 50, detour: 1.4, ways: [], limits: USUAL_LIMITS, weather: [] },
-	awayByMin: null
+	...{ awayByMin: null, pins: [], acceptOnSite: false }
 });
 
 /** A hop of a project, with what is left to do there. */
@@ -89,34 +92,8 @@ export interface ProjectQuestion {
 	days: ProjectDays;
 	/** Minutes since 1970 UTC: nothing is planned before. */
 	now: number;
-}
-
-/** A crew at an end without a break in between, on one day. */
-export interface Stint extends Span {
-	crew: string;
-	hop: string;
-	end: End;
-	/** What is done, in the order of its beginning. */
-	titles: string[];
-	/** Whether it is over, by the records. */
-	done: boolean;
-	/** Done on a desk, before anybody drives there. */
-	desk: boolean;
-}
-
-/** When a project's hops are done, and by whom. */
-export interface ProjectSchedule {
-	span: Span;
-	stints: Stint[];
-	unplaced: { hop: string; end: End; title: string; why: Hindrance }[];
-	/** When both ends of a hop are ready to be aligned, where that has a place. */
-	gates: { hop: string; at: number }[];
-	/** When the last task ends; null where something has no place. */
-	finish: number | null;
-	/** No schedule is done before; null where not everything can be done. */
-	bound: number | null;
-	waitingMin: number;
-	travelMin: number;
+	/** By when all is to be done, as `2026-06-15`; null where nobody has said. */
+	dueDay: string | null;
 }
 
 const MINUTE_MS = 60_000;
@@ -170,7 +147,7 @@ function legsOf(
 }
 
 /** Light and weather at a site; what costs time to find is found once. */
-function outsideOf(
+export function outsideOf(
 	{ sites, days }: ProjectQuestion,
 	within: Span
 ): (place: string | null) => Outside {
@@ -195,12 +172,22 @@ function outsideOf(
 	};
 }
 
+/** A task with where somebody put it; one that is begun goes on at least until now. */
+function asItStands(task: HopTask, pin: number | null, now: number): HopTask {
+	const { real } = task;
+	if (!real) return pin === null ? task : { ...task, pin };
+	return real.done || real.to >= now ? task : { ...task, real: { ...real, to: now } };
+}
+
 /** The problem that a project's days put. */
 export function projectProblem(question: ProjectQuestion): ScheduleProblem {
 	const { hops, crews, days, now } = question;
 	const span = stretchOf(days);
 	const outsideAt = outsideOf(question, span);
-	const tasks = hops.flatMap((hop) => hop.tasks);
+	const pins = new Map(days.pins.map(({ task, at }) => [task, Date.parse(at) / MINUTE_MS]));
+	const tasks = hops.flatMap((hop) =>
+		hop.tasks.map((task) => asItStands(task, pins.get(task.id) ?? null, now))
+	);
 	const windows = windowsOf(tasks, (task) => workWindow(outsideAt(task.place), task));
 	const known = new Set(days.crewIds);
 	return {
@@ -229,78 +216,4 @@ export function projectProblem(question: ProjectQuestion): ScheduleProblem {
 				)
 			}))
 	};
-}
-
-/** The schedule of a project. Pure: the same question and effort give the same one. */
-export function scheduleProject(question: ProjectQuestion, effort: Effort): ProjectSchedule {
-	const problem = projectProblem(question);
-	const span = stretchOf(question.days);
-	const schedule = solve(problem, effort);
-	const taskOf = new Map(
-		question.hops.flatMap(({ tasks }) => tasks.map((task) => [task.id, task]))
-	);
-	const outsideAt = outsideOf(question, span);
-	const hindrances = hindrancesOf(problem, schedule, (task, rule) =>
-		workWindow(outsideAt(task.place), relaxed(task, rule))
-	);
-	const complete = schedule.unplaced.length === 0;
-	const { finish, waitingMin, travelMin } = schedule.cost;
-	return {
-		span,
-		stints: stintsOf([...schedule.placed.values()], taskOf),
-		unplaced: [...hindrances].flatMap(([id, why]) => {
-			const task = taskOf.get(id);
-			return task ? [{ hop: task.hopId, end: task.end, title: task.title, why }] : [];
-		}),
-		gates: question.hops.flatMap(({ id, tasks }) => gateOf(id, tasks, schedule.placed)),
-		finish: complete ? finish : null,
-		bound: Number.isFinite(schedule.bound) ? schedule.bound : null,
-		...{ waitingMin, travelMin }
-	};
-}
-
-/** When both ends of a hop stand in the alignment state: before that no dish is swept. */
-function gateOf(
-	hop: string,
-	tasks: readonly HopTask[],
-	placed: ReadonlyMap<string, Placed>
-): { hop: string; at: number }[] {
-	const ready = tasks.filter(({ bench }) => bench === 'alignment-state');
-	const ends = ready.map(({ id, real }) => real?.to ?? placed.get(id)?.to);
-	const known = ends.filter((at) => at !== undefined);
-	return known.length === ENDS.length ? [{ hop, at: Math.max(...known) }] : [];
-}
-
-/** Longest break within one stint, minutes: who waits longer drives off, or goes home. */
-const STINT_BREAK_MIN = 240;
-
-/** What follows one another of a crew at an end, put together. */
-function stintsOf(placed: readonly Placed[], taskOf: ReadonlyMap<string, HopTask>): Stint[] {
-	const stints: Stint[] = [];
-	const open = new Map<string, Stint>();
-	for (const { task: id, crew, from, to } of [...placed].sort((p, q) => p.from - q.from)) {
-		const task = taskOf.get(id);
-		if (!task || from === to) continue;
-		const last = open.get(crew);
-		const done = task.real?.done === true;
-		const desk = task.place === null;
-		const goesOn =
-			last?.hop === task.hopId &&
-			last.end === task.end &&
-			last.done === done &&
-			last.desk === desk &&
-			from - last.to <= STINT_BREAK_MIN;
-		if (goesOn) {
-			last.to = Math.max(last.to, to);
-			last.titles.push(task.title);
-		} else {
-			const stint = {
-				...{ crew, hop: task.hopId, end: task.end, from, to, done, desk },
-				titles: [task.title]
-			};
-			stints.push(stint);
-			open.set(crew, stint);
-		}
-	}
-	return stints;
 }

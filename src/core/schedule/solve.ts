@@ -1,5 +1,14 @@
 import { itemAt } from '../units/lists';
 import { ableCrews, finishOf, lowerBound } from './bound';
+import {
+	apartness,
+	choiceByMap,
+	firstChoice,
+	groupsOf,
+	nearestOf,
+	roundTrip,
+	type Choice
+} from './choices';
 import { makeRandomStream } from '../simulate/random';
 import { Placing } from './place';
 import { windowKey, type Placed, type ScheduleProblem, type WorkTask } from './problem';
@@ -31,14 +40,6 @@ export const better = (p: Cost, q: Cost): number =>
 	p.finish - q.finish ||
 	p.waitingMin - q.waitingMin ||
 	p.travelMin - q.travelMin;
-
-/** Who does which job, and how early each job comes: what a search changes. */
-export interface Choice {
-	/** Place in the list of crews, by job; −1 where no crew can. */
-	crews: Int32Array;
-	/** Smaller comes first. */
-	ranks: Float64Array;
-}
 
 /** What does not change while one problem is searched. */
 class Desk {
@@ -129,7 +130,7 @@ class Desk {
 /** What one step of rank weighs against an earlier beginning, minutes. */
 const RANK_MIN = 20;
 /** Jobs of a crew that are looked at for what is next: those of the lowest ranks that have something to do. */
-const JOBS_AHEAD = 2;
+const JOBS_AHEAD = 4;
 
 /** A task that can be next, and when. */
 interface Candidate {
@@ -279,62 +280,6 @@ class Decoding {
 	}
 }
 
-/** Jobs that wait for one another, as both ends of a hop: they are given out together. */
-function groupsOf({ jobs, tasks }: ScheduleProblem): number[][] {
-	const at = new Map(jobs.map(({ id }, i) => [id, i]));
-	const root = jobs.map((_, i) => i);
-	const find = (i: number): number => {
-		let r = i;
-		while (itemAt(root, r) !== r) r = itemAt(root, r);
-		return r;
-	};
-	for (const { job, attends } of tasks) {
-		const p = at.get(job);
-		const q = attends ? at.get(attends.job) : undefined;
-		if (p !== undefined && q !== undefined) root[find(p)] = find(q);
-	}
-	const groups = new Map<number, number[]>();
-	jobs.forEach((_, i) => {
-		const r = find(i);
-		groups.set(r, [...(groups.get(r) ?? []), i]);
-	});
-	return [...groups.values()];
-}
-
-/**
- * A first choice: hop after hop, to the able crews that have the least to do so far.
- *
- * @param apart whether two ends are two crews, where there are two; else one that goes back and forth
- */
-function firstChoice(desk: Desk, apart: boolean): Choice {
-	const { problem } = desk;
-	const crews = new Int32Array(problem.jobs.length).fill(-1);
-	const ranks = new Float64Array(problem.jobs.length);
-	const load = problem.crews.map(() => 0);
-	const work = problem.jobs.map(() => 0);
-	problem.tasks.forEach(({ minutes }, i) => {
-		const job = itemAt(desk.jobOf, i);
-		if (job >= 0) work[job] = (work[job] ?? 0) + minutes;
-	});
-	groupsOf(problem).forEach((group, turn) => {
-		const taken = new Set<number>();
-		for (const job of group) {
-			ranks[job] = turn;
-			const able = itemAt(desk.able, job);
-			const free = able.filter((crew) => taken.has(crew) !== apart);
-			const crew = (free.length ? free : able).reduce<number>(
-				(best, one) => (best < 0 || itemAt(load, one) < itemAt(load, best) ? one : best),
-				-1
-			);
-			crews[job] = crew;
-			if (crew < 0) continue;
-			taken.add(crew);
-			load[crew] = (load[crew] ?? 0) + itemAt(work, job);
-		}
-	});
-	return { crews, ranks };
-}
-
 /** How far a search may go. */
 export interface Effort {
 	/** Schedules that are tried. */
@@ -361,21 +306,25 @@ export function solve(problem: ScheduleProblem, effort: Effort): Schedule {
 	const desk = new Desk(problem);
 	const open = problem.tasks.filter(({ real }) => !real);
 	if (open.length <= MOST_EXACT) return { ...exactly(desk, open), bound };
-	const starts = [true, false].map((apart) => {
-		const choice = firstChoice(desk, apart);
-		const schedule = desk.decode(choice);
-		return { choice, schedule, height: heightOf(problem, schedule) };
-	});
-	const start = itemAt(starts, itemAt(starts, 1).height < itemAt(starts, 0).height ? 1 : 0);
+	const groups = groupsOf(problem);
+	const far = apartness(desk, groups);
+	const order = roundTrip(desk, groups, far);
+	const starts = [true, false]
+		.flatMap((apart) => [firstChoice(desk, apart), choiceByMap(desk, groups, order, apart)])
+		.map((choice) => {
+			const schedule = desk.decode(choice);
+			return { choice, schedule, height: heightOf(problem, schedule) };
+		});
+	const start = starts.reduce((best, one) => (one.height < best.height ? one : best));
 	let { choice: current, schedule: best, height } = start;
 	let last = lastCrew(problem, best);
 	const random = makeRandomStream(effort.seed);
-	const groups = groupsOf(problem);
+	const near = far.map((distance) => nearestOf(distance));
 	const late = Array.from({ length: MEMORY }, () => height);
 	for (let i = 0; i < effort.tries; i += 1) {
 		if (i % REPORT_EVERY === 0 && effort.onward?.(i / effort.tries, best.cost) === false) break;
 		if (best.cost.unplaced === 0 && best.cost.finish <= bound && best.cost.waitingMin === 0) break;
-		const tried = changed(desk, { ...current, last }, groups, random);
+		const tried = changed(desk, { ...current, last }, { groups, near }, random);
 		const schedule = desk.decode(tried);
 		const { cost } = schedule;
 		const its = heightOf(problem, schedule);
@@ -425,7 +374,10 @@ const IDLE_WEIGHT = 0.02;
 function changed(
 	desk: Desk,
 	{ crews, ranks, last }: Choice & { last: number },
-	groups: readonly (readonly number[])[],
+	{
+		groups,
+		near
+	}: { groups: readonly (readonly number[])[]; near: readonly (readonly number[])[] },
 	random: () => number
 ): Choice {
 	const next = { crews: crews.slice(), ranks: ranks.slice() };
@@ -439,7 +391,23 @@ function changed(
 	const groupOf = (job: number): readonly number[] =>
 		groups.find((group) => group.includes(job)) ?? [job];
 	const what = random();
-	if (what < 0.12) {
+	if (what < 0.18) {
+		// A whole hop right behind one that is near, by its crews.
+		const at = pick(groups.length);
+		const group = itemAt(groups, at);
+		const others = itemAt(near, at);
+		if (others.length === 0) return next;
+		const other = itemAt(groups, itemAt(others, pick(others.length)));
+		const rank = (ranks[other[0] ?? 0] ?? 0) + (random() < 0.5 ? 0.5 : -0.5);
+		const flip = random() < 0.5;
+		group.forEach((job, i) => {
+			next.ranks[job] = rank;
+			const crew = crews[other[(flip ? other.length - 1 - i : i) % other.length] ?? 0] ?? -1;
+			if (itemAt(desk.able, job).includes(crew)) next.crews[job] = crew;
+		});
+		return next;
+	}
+	if (what < 0.27) {
 		// A whole hop to one crew, or to two.
 		const group = groupOf(someJob());
 		const apart = random() < 0.5;
@@ -452,11 +420,11 @@ function changed(
 			if (job === first) next.crews[job] = crew;
 			else if (others.length) next.crews[job] = itemAt(others, pick(others.length));
 		}
-	} else if (what < 0.3) {
+	} else if (what < 0.4) {
 		const job = someJob();
 		const able = itemAt(desk.able, job);
 		if (able.length) next.crews[job] = itemAt(able, pick(able.length));
-	} else if (what < 0.55) {
+	} else if (what < 0.6) {
 		const p = someJob();
 		const q = pick(crews.length);
 		const [a, b] = [crews[p] ?? -1, crews[q] ?? -1];

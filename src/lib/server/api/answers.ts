@@ -23,6 +23,7 @@ import type { KeptDayPlan } from '../services/dayPlans';
 import type { CalendarAddress } from '../services/workCalendars';
 import type { TimesOfWork } from '../services/durations';
 import type { MyWork } from '../services/myWork';
+import type { ScheduleNow } from '../services/projectMoves';
 import type { KeptSchedule, ScheduleResult } from '../services/projectSchedule';
 import type { KeptProject, ProjectLine } from '../services/projects';
 import type { ImportedHub } from '../services/hubArchive';
@@ -107,6 +108,7 @@ export interface Answers {
 	'GET /projects/:projectId': KeptProject;
 	'PUT /projects/:projectId': KeptProject;
 	'GET /projects/:projectId/schedule': { schedule: KeptSchedule | null };
+	'GET /projects/:projectId/schedule/now': ScheduleNow;
 	'POST /projects/:projectId/schedule': Job;
 	'POST /projects/:projectId/schedule/assignments': { assigned: number };
 	'GET /hops/:hopId/assignments': { assignments: Assignment[] };

@@ -792,6 +792,8 @@ export interface ProjectRow {
 	note: string;
 	/** JSON of how its work is scheduled; null while nobody has said. */
 	schedule: string | null;
+	/** JSON of how far each hop was read for the schedule. */
+	scheduleRead: string | null;
 	/** What the schedule was worked out from, compressed. */
 	scheduleBasis: Buffer | null;
 	version: number;
@@ -806,6 +808,7 @@ export const projects = new Table<ProjectRow>('projects', {
 	dueDay: optional(text()),
 	note: text(),
 	schedule: optional(long()),
+	scheduleRead: optional(long()),
 	scheduleBasis: optional(bytes()),
 	version: whole(),
 	changedBy: ref(),

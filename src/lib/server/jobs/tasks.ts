@@ -29,6 +29,7 @@ import { packPdf } from '../pdf/packPdf';
 import { sheetPdf } from '../pdf/sheetPdf';
 import { packTerrain, unpackHeights, type PackedTerrain } from '../terrain/packHeights';
 import { shadeTerrain } from '../terrain/shade';
+import { moveKept } from '../schedule/basis';
 import { BODY_SCHEMAS, type BodyName } from '../schemas/bodies';
 import { validate } from '../schemas/joi';
 import type { Pack } from '../pdf/pack';
@@ -50,6 +51,7 @@ interface HopTasksTask extends RecordedHop {
 	now: number;
 	durations: Durations;
 	accepted: boolean;
+	acceptOnSite: boolean;
 }
 
 type StandTask = RecordedHop & Omit<StageInput, 'issued'>;
@@ -91,8 +93,8 @@ export const TASKS = {
 		findings,
 		...hop
 	}: HopTasksTask): { tasks: HopTask[]; jobs: Job[] } => {
-		const { now, durations, accepted } = hop;
-		const toSchedule = { id: hop.id, input, plan, places: hop.places, acceptOnSite: false };
+		const { id, places, now, durations, accepted, acceptOnSite } = hop;
+		const toSchedule = { id, input, plan, places, acceptOnSite };
 		const state = weighedState(input, plan, records, findings);
 		const about = { now, durations, accepted };
 		return {
@@ -100,6 +102,7 @@ export const TASKS = {
 			jobs: hopJobs(toSchedule)
 		};
 	},
+	'move-schedule': moveKept,
 	'network-interference': (task: NetworkTask): NetworkAnswer => networkInterference(task),
 	'pack-pdf': async ({ pack, system }: { pack: Pack; system: UnitSystem }): Promise<Uint8Array> =>
 		new Uint8Array(await packPdf(pack, system)),

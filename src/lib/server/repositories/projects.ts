@@ -1,4 +1,4 @@
-import { select } from '../db/sql';
+import { select, selectOne } from '../db/sql';
 import { projectHops, projects, type ProjectRow } from '../db/tables';
 import type { Unit } from '../db/transaction';
 import { seenBy, type Viewer } from './hops';
@@ -57,9 +57,68 @@ export async function scheduleOfProject(id: string): Promise<string | null | und
 	return row?.schedule;
 }
 
+/** How far a hop was read. */
+export interface HopRead {
+	seq: number;
+	revision: number;
+	accepted: boolean;
+}
+
+/** What a schedule is moved from. */
+export interface ScheduleBasis {
+	read: Record<string, HopRead>;
+	/** What it was worked out from, compressed. */
+	basis: Buffer;
+}
+
 /** Says how its work is scheduled. */
-export const keepSchedule = (id: string, schedule: string, unit?: Unit): Promise<number> =>
-	projects.change({ id }, { schedule }, unit);
+export const keepSchedule = (
+	id: string,
+	schedule: string,
+	{ read, basis }: ScheduleBasis,
+	unit?: Unit
+): Promise<number> =>
+	projects.change(
+		{ id },
+		{ schedule, scheduleRead: JSON.stringify(read), scheduleBasis: basis },
+		unit
+	);
+
+/** What its schedule is moved from; undefined where it has none. */
+export async function basisOfProject(id: string): Promise<ScheduleBasis | undefined> {
+	const [row] = await projects.some(['scheduleRead', 'scheduleBasis'], { id });
+	if (!row?.scheduleRead || !row.scheduleBasis) return undefined;
+	return {
+		read: JSON.parse(row.scheduleRead) as ScheduleBasis['read'],
+		basis: row.scheduleBasis
+	};
+}
+
+/** When the schedule of a project was worked out, and how far each of its hops has come. */
+export async function paceOfProject(
+	id: string
+): Promise<{ madeAt: string | null; hops: Map<string, HopRead> }> {
+	const project = await selectOne<{ madeAt: string | null }>(
+		"SELECT JSON_VALUE(schedule, '$.made.at') AS madeAt FROM projects WHERE id = ?",
+		[id]
+	);
+	const rows = await select<{ id: string; seq: number; revision: number; accepted: number }>(
+		`SELECT p.hop_id AS id, f.last_seq AS seq,
+			(SELECT MAX(r.number) FROM plan_revisions r WHERE r.hop_id = p.hop_id) AS revision,
+			EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = p.hop_id) AS accepted
+		FROM project_hops p JOIN hop_feeds f ON f.hop_id = p.hop_id WHERE p.project_id = ?`,
+		[id]
+	);
+	return {
+		madeAt: project?.madeAt ?? null,
+		hops: new Map(
+			rows.map((row) => [
+				row.id,
+				{ seq: Number(row.seq), revision: row.revision, accepted: Boolean(row.accepted) }
+			])
+		)
+	};
+}
 
 /**
  * Keeps a project on top of a version, 0 where there was none. Throws TakenError where the name is another one's, or
@@ -76,7 +135,10 @@ export async function keepProject(
 ): Promise<boolean> {
 	const values = { ...project, version: version + 1, changedBy: by.userId, changedAt: by.at };
 	if (version > 0) return (await projects.change({ id, version }, values, unit)) > 0;
-	await projects.add({ id, ...values, schedule: null, scheduleBasis: null }, unit);
+	await projects.add(
+		{ id, ...values, schedule: null, scheduleRead: null, scheduleBasis: null },
+		unit
+	);
 	return true;
 }
 

@@ -1,6 +1,11 @@
-import { MOST_PROJECT_DAYS, MOST_SITE_WEATHER, MOST_WAYS } from '#core/schedule/projectDays';
+import {
+	MOST_PINS,
+	MOST_PROJECT_DAYS,
+	MOST_SITE_WEATHER,
+	MOST_WAYS
+} from '#core/schedule/projectDays';
 import { limits, minutes, weatherHour, workdays } from './dayPlan';
-import { calendarDay, joi, timeZone, uuid } from './joi';
+import { calendarDay, joi, pointInTime, timeZone, uuid } from './joi';
 
 const DAY_MIN = 1440;
 const MOST_PROJECT_CREWS = 60;
@@ -64,8 +69,26 @@ export const scheduleSchema = joi.object({
 				.max(MOST_SITE_WEATHER)
 				.required()
 				.label('Weather'),
-			awayByMin: joi.number().integer().min(0).max(DAY_MIN).allow(null).required().label('Away by')
+			awayByMin: joi.number().integer().min(0).max(DAY_MIN).allow(null).required().label('Away by'),
+			pins: joi
+				.array()
+				.items(
+					joi.object({
+						task: joi.string().min(1).max(120).required().label('Task'),
+						at: pointInTime().required().label('Begins')
+					})
+				)
+				.max(MOST_PINS)
+				.unique('task')
+				.default([])
+				.label('Pins'),
+			acceptOnSite: joi.boolean().default(false).label('Acceptance on site')
 		})
 		.required()
 		.label('Days')
+});
+
+/** What somebody knows already of a schedule that moves. */
+export const knownSchema = joi.object({
+	known: joi.string().max(40).label('Known key')
 });

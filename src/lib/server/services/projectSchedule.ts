@@ -1,35 +1,23 @@
 import Papa from 'papaparse';
-import { ENDS, type End, type PerEnd } from '#core/ends';
+import type { End, PerEnd } from '#core/ends';
 import { clockMoment, daysOf } from '#core/schedule/hours';
-import type {
-	ProjectDays,
-	ProjectHop,
-	ProjectQuestion,
-	ProjectSchedule,
-	ProjectSite
-} from '#core/schedule/projectDays';
-import type { Durations } from '#core/schedule/tasks';
+import type { ProjectDays, ProjectQuestion } from '#core/schedule/projectDays';
+import type { ProjectSchedule } from '#core/schedule/projectSchedule';
 import { randomUUID } from 'node:crypto';
 import { requireMay, viewerOf, type Actor } from '../auth/actor';
 import { refusal } from '../errors';
 import { FORMULA } from '../formats/importFile';
-import { inWorker } from '../jobs/pool';
 import { assignmentsOf, type Assignment } from '../repositories/assignments';
 import { audit } from '../repositories/audit';
 import { linesOf } from '../repositories/board';
 import { crewsWith } from '../repositories/crews';
-import { findLatestAcceptance } from '../repositories/acceptances';
 import { seenOf } from '../repositories/hops';
 import { hopsOfProject, keepSchedule, scheduleOfProject } from '../repositories/projects';
-import { sitesOfHops } from '../repositories/sites';
 import { scheduleBeside, scheduleWorkerBuilt } from '../schedule/scheduling';
 import { assign } from './assignments';
-import { readAllRecords } from './feed';
-import { findingsOf } from './findings';
-import { durationsInUse } from './durations';
 import { startJob, type JobOf } from './jobs';
 import type { JobKind } from './jobRunner';
-import { findLatestRevision } from './plans';
+import { hopReading, readHopToSchedule, type ReadHop } from './projectHops';
 import { getProject } from './projects';
 
 /** How a project is scheduled: what was asked, and what came of it. */
@@ -61,7 +49,7 @@ const READING_SHARE = 30;
 export async function scheduleOf(actor: Actor, projectId: string): Promise<KeptSchedule | null> {
 	await getProject(actor, projectId);
 	const text = await scheduleOfProject(projectId);
-	const kept = text ? (JSON.parse(text) as KeptSchedule) : null;
+	const kept = text ? completed(JSON.parse(text) as KeptSchedule) : null;
 	if (!kept?.made) return kept;
 	// Whoever made it may have seen more: of the other hops nothing is told.
 	const { schedule, hops, drafts } = kept.made;
@@ -83,6 +71,15 @@ export async function scheduleOf(actor: Actor, projectId: string): Promise<KeptS
 		}
 	};
 }
+
+/** One that was kept before there were pins, acceptances on site and chances has none. */
+const completed = (kept: KeptSchedule): KeptSchedule => ({
+	days: { ...{ pins: [], acceptOnSite: false }, ...kept.days },
+	made: kept.made && {
+		...kept.made,
+		schedule: { ...{ chances: [] }, ...kept.made.schedule }
+	}
+});
 
 /** What the work leaves behind beside the schedule itself: tasks without a place; nothing where it was stopped. */
 export interface ScheduleResult {
@@ -116,27 +113,29 @@ export const scheduleJob: JobKind<ScheduleInput> = async ({ actor, input, keep, 
 	requireMay(actor, 'edit-hops');
 	const { projectId, days } = input;
 	const now = Math.floor(Date.now() / MINUTE_MS);
+	const { dueDay } = await getProject(actor, projectId);
 	const ids = await hopsOfProject(viewerOf(actor), projectId);
 	const lines = await linesOf(ids, new Date().toISOString().slice(0, 10));
-	const assigned = await assignmentsOf(ids);
-	const today = daysOf({ from: now, to: now + 1 }, days.zone)[0] ?? '';
-	const durations = await durationsInUse();
-	const hops: ProjectHop[] = [];
-	const sites = new Map<string, ProjectSite>();
+	const crews = await crewsWith(days.crewIds);
+	const reading = await hopReading(ids, crews, { now, ...days });
+	const found: ReadHop[] = [];
 	const drafts: { id: string; name: string }[] = [];
 	for (const [i, line] of lines.entries()) {
-		const hop = await hopToSchedule(line.id, assigned, { now, today, sites, durations });
-		if (hop) hops.push(hop);
+		const hop = await readHopToSchedule(line.id, reading);
+		if (hop) found.push(hop);
 		else drafts.push({ id: line.id, name: line.name });
 		if (!(await keep({ done: Math.round((READING_SHARE * (i + 1)) / lines.length) }))) return {};
 	}
-	const crews = await crewsWith(days.crewIds);
-	const question: ProjectQuestion = { hops, crews, days, now, sites: [...sites.values()] };
+	const sites = new Map(found.flatMap((one) => one.sites).map((site) => [site.id, site]));
+	const hops = found.map(({ hop }) => hop);
+	const question: ProjectQuestion = { hops, crews, days, now, dueDay, sites: [...sites.values()] };
 	const forMs = Math.min(MOST_SEARCH_MS, LEAST_SEARCH_MS + SEARCH_MS_A_HOP * hops.length);
-	const schedule = await scheduleBeside({ question, forMs }, (share) =>
+	const made = await scheduleBeside({ question, forMs }, (share) =>
 		keep({ done: Math.min(99, Math.round(READING_SHARE + (100 - READING_SHARE) * share)) })
 	);
-	if (!schedule) return {};
+	if (!made) return {};
+	const { schedule, basis } = made;
+	const read = Object.fromEntries(found.map((one) => [one.hop.id, one.read]));
 	const kept: KeptSchedule = {
 		days,
 		made: {
@@ -147,7 +146,7 @@ export const scheduleJob: JobKind<ScheduleInput> = async ({ actor, input, keep, 
 	};
 	await keep({ done: 100 });
 	await endWith(async (unit) => {
-		await keepSchedule(projectId, JSON.stringify(kept), unit);
+		await keepSchedule(projectId, JSON.stringify(kept), { read, basis }, unit);
 		const { finish, unplaced } = schedule;
 		const detail = { hops: hops.length, finish, unplaced: unplaced.length };
 		await audit(actor.userId, 'schedule-project', `project:${projectId}`, detail, unit);
@@ -155,51 +154,6 @@ export const scheduleJob: JobKind<ScheduleInput> = async ({ actor, input, keep, 
 	});
 	return undefined;
 };
-
-async function hopToSchedule(
-	hopId: string,
-	assigned: readonly Assignment[],
-	{
-		now,
-		today,
-		sites,
-		durations
-	}: { now: number; today: string; sites: Map<string, ProjectSite>; durations: Durations }
-): Promise<ProjectHop | undefined> {
-	const revision = await findLatestRevision(hopId);
-	const found = (await sitesOfHops([hopId])).get(hopId);
-	if (!revision || !found) return undefined;
-	const places = { A: found.A.id, B: found.B.id };
-	for (const end of ENDS) {
-		const { id, name, latitudeDeg, longitudeDeg } = found[end];
-		sites.set(id, { id, name, latitudeDeg, longitudeDeg });
-	}
-	const records = await readAllRecords(hopId);
-	const accepted = await findLatestAcceptance(hopId);
-	const { tasks, jobs } = await inWorker('hop-tasks', {
-		...{ id: hopId, input: revision.input, plan: revision.plan, places, records, now, durations },
-		findings: await findingsOf(revision, records),
-		accepted: accepted !== undefined
-	});
-	return { id: hopId, tasks, jobs, places, crews: crewsOf(hopId, assigned, today) };
-}
-
-/** The crew of each end from today on, where it is one and the same. */
-function crewsOf(
-	hopId: string,
-	assigned: readonly Assignment[],
-	today: string
-): PerEnd<string | null> {
-	const at = (end: End): string | null => {
-		const there = new Set(
-			assigned
-				.filter((one) => one.hopId === hopId && one.end === end && one.day >= today)
-				.map(({ crewId }) => crewId)
-		);
-		return there.size === 1 ? ([...there][0] ?? null) : null;
-	};
-	return { A: at('A'), B: at('B') };
-}
 
 /** The schedule as a table: who is where, when, and what for; moments in UTC. */
 export async function scheduleCsv(actor: Actor, projectId: string): Promise<string> {

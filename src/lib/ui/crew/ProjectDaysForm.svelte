@@ -117,6 +117,16 @@
 			theirs.
 		</p>
 	</fieldset>
+	<div class="flex flex-wrap items-center gap-x-6">
+		<Tick bind:checked={form.acceptOnSite}>Somebody who signs comes to every hop</Tick>
+		{#if form.pins.length}
+			<span class="text-sm"
+				>{form.pins.length}
+				{form.pins.length === 1 ? 'stay is pinned' : 'stays are pinned'} on the wall.</span
+			>
+			<button type="button" class="btn" onclick={() => (form.pins = [])}>Let them all go</button>
+		{/if}
+	</div>
 	<div class="grid gap-4 sm:grid-cols-3">
 		<TextField
 			label="Speed on the road"

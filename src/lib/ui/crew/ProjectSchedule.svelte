@@ -3,12 +3,8 @@
 	import { invalidateAll } from '$app/navigation';
 	import { onMount, untrack } from 'svelte';
 	import type { PerEnd } from '#core/ends';
-	import {
-		usualProjectDays,
-		type ProjectDays,
-		type ProjectSchedule,
-		type Stint
-	} from '#core/schedule/projectDays';
+	import { usualProjectDays, type ProjectDays } from '#core/schedule/projectDays';
+	import type { MovedSchedule, ProjectSchedule } from '#core/schedule/projectSchedule';
 	import { callApi, troubleOf } from '../api';
 	import { Draft } from '../form/draft.svelte';
 	import Fold from '../form/Fold.svelte';
@@ -17,10 +13,10 @@
 	import Pick from '../form/Pick.svelte';
 	import { FollowedWork } from '../longWork/longWork.svelte';
 	import WorkProgress from '../longWork/WorkProgress.svelte';
-	import { moment } from '../moment.svelte';
-	import { clockAt, dayAt, hindranceWords, lengthWords } from '../timetable/timetableWords';
 	import ProjectDaysForm from './ProjectDaysForm.svelte';
 	import { projectDaysOf, projectFormOf } from './projectForm';
+	import ScheduleSaid from './ScheduleSaid.svelte';
+	import StintPanel from './StintPanel.svelte';
 	import WallOfRails from './WallOfRails.svelte';
 
 	interface Kept {
@@ -39,13 +35,11 @@
 		projectId: string;
 		kept: Kept | null;
 		crews: readonly { id: string; name: string; zone: string }[];
-		/** Whether something was recorded at a hop of it since. */
-		movedOn: boolean;
 		mayEdit: boolean;
 		now: number;
 	}
 
-	let { projectId, kept, crews, movedOn, mayEdit, now }: Props = $props();
+	let { projectId, kept, crews, mayEdit, now }: Props = $props();
 
 	/** A first proposal: every crew, from today on, by the clock of the first. */
 	function proposal(): ProjectDays {
@@ -110,19 +104,70 @@
 	];
 	let by: 'hop' | 'crew' = $state('hop');
 	let zoom = $state('0.3');
-	let selected: Stint | undefined = $state.raw();
+	let selected: string | undefined = $state();
 	const made = $derived(kept?.made ?? null);
 	const zone = $derived(kept?.days.zone ?? 'Etc/UTC');
-	const named = $derived({
-		task: (id: string) => id.split('/').slice(1).join(' '),
-		crew: (id: string) => made?.crews.find((crew) => crew.id === id)?.name ?? '',
-		clock: (at: number) => `${dayAt(at, zone)}, ${clockAt(at, zone)}`
-	});
+	const crewName = (id: string): string => made?.crews.find((crew) => crew.id === id)?.name ?? '';
 	const hopName = (id: string): string => made?.hops.find((hop) => hop.id === id)?.name ?? '';
-	/** What waits for something else that has no place says nothing new. */
-	const causes = $derived(
-		made?.schedule.unplaced.filter(({ why }) => why.kind !== 'after').slice(0, 12) ?? []
+	/** Where it has moved to by what was recorded since; looked for again and again. */
+	let moved: MovedSchedule | undefined = $state.raw();
+	let movedFor: string | undefined = $state();
+	let knownKey = '';
+	const LOOK_MS = 2000;
+	let looking = false;
+	async function look(): Promise<void> {
+		if (!made || looking || document.hidden) return;
+		looking = true;
+		const { at } = made;
+		try {
+			const known = movedFor === at ? knownKey : '';
+			const answer = await callApi<{ key: string; moved: MovedSchedule | null }>(
+				'GET',
+				`/projects/${projectId}/schedule/now?known=${known}`
+			);
+			if (made?.at === at && answer.moved) {
+				moved = answer.moved;
+				movedFor = at;
+				knownKey = answer.key;
+			}
+		} catch {
+			// Until there is an answer again it stands as it stood.
+		} finally {
+			looking = false;
+		}
+	}
+	onMount(() => {
+		void look();
+		const timer = setInterval(() => void look(), LOOK_MS);
+		return () => clearInterval(timer);
+	});
+	const movedNow = $derived(made && movedFor === made.at ? moved : undefined);
+	/** Moves by less than this are no reason to work it out again, minutes. */
+	const WORTH_MIN = 10;
+	const movedOn = $derived(
+		movedNow !== undefined &&
+			(movedNow.lost.length > 0 ||
+				Math.abs((movedNow.finish ?? 0) - (made?.schedule.finish ?? 0)) >= WORTH_MIN)
 	);
+	const shown = $derived(
+		made && {
+			span: made.schedule.span,
+			stints: movedNow?.stints ?? made.schedule.stints,
+			gates: movedNow?.gates ?? made.schedule.gates
+		}
+	);
+	const chosen = $derived(shown?.stints.find(({ first }) => first === selected));
+	const was = $derived(
+		made?.schedule.stints.find(({ first }) => first === selected)?.from ?? undefined
+	);
+	const pins = $derived(
+		new Map(draft.values.pins.map(({ task, at }) => [task, Date.parse(at) / 60_000]))
+	);
+	function pin(task: string, minute: number | null): void {
+		const others = draft.values.pins.filter((one) => one.task !== task);
+		draft.values.pins =
+			minute === null ? others : [...others, { task, at: new Date(minute * 60_000).toISOString() }];
+	}
 </script>
 
 <section class="mb-6" aria-labelledby="schedule-title">
@@ -167,45 +212,17 @@
 	{#if !made}
 		<p class="text-quiet py-2">It was not worked out yet.</p>
 	{:else}
-		<div class="mb-3 text-sm" data-testid="schedule-said">
-			{#if made.schedule.finish !== null}
-				<p class="text-lg">
-					<strong
-						>All done {dayAt(made.schedule.finish, zone)},
-						<span class="num">{clockAt(made.schedule.finish, zone)}</span></strong
-					>
-				</p>
-				<p>
-					{#if made.schedule.bound !== null && made.schedule.bound < made.schedule.finish}
-						No schedule at all is done before {named.clock(made.schedule.bound)}.
-					{:else}
-						No schedule is done sooner.
-					{/if}
-					Crews wait {lengthWords(made.schedule.waitingMin)} and drive {lengthWords(
-						made.schedule.travelMin
-					)} altogether.
-				</p>
-			{:else}
-				<Notice kind="trouble">
-					<p class="font-semibold">Not everything has a place in these days.</p>
-					<ul class="mt-1 list-disc pl-5">
-						{#each causes as { hop, end, title, why } (hop + end + title)}
-							<li>{hopName(hop)}, {title} at {end}: {hindranceWords(why, named)}</li>
-						{/each}
-					</ul>
-				</Notice>
-			{/if}
-			{#if made.drafts.length}
-				<p>Not in it, since no plan is issued: {made.drafts.map(({ name }) => name).join(', ')}.</p>
-			{/if}
-			<p class="text-quiet">Worked out by {made.by}, {moment(made.at)}.</p>
-			{#if movedOn}
-				<p class="font-semibold" data-testid="moved-on">
-					Something was recorded since: work it out again.
-				</p>
-			{/if}
-		</div>
-		{#if made.schedule.stints.length}
+		<ScheduleSaid
+			schedule={made.schedule}
+			moved={movedNow}
+			by={made.by}
+			madeAt={made.at}
+			drafts={made.drafts}
+			{zone}
+			{hopName}
+			{crewName}
+		/>
+		{#if shown?.stints.length}
 			<div class="no-print mb-2 flex flex-wrap items-center gap-3">
 				<Pick fit label="Rails" options={BY} bind:value={by} />
 				<Pick fit label="How close" options={ZOOMS} bind:value={zoom} />
@@ -219,15 +236,31 @@
 			{#if problem}<Notice kind="trouble">{problem}</Notice>{/if}
 			<p class="min-h-6 text-sm" role="status">{said ?? ''}</p>
 			<WallOfRails
-				schedule={made.schedule}
+				schedule={shown}
 				hops={made.hops}
 				crews={made.crews}
 				{zone}
 				{by}
 				pxPerMin={Number(zoom)}
 				bind:selected
+				{pins}
+				onpin={mayEdit ? pin : undefined}
 				{now}
 			/>
+			{#if chosen}
+				{#key chosen.first}
+					<StintPanel
+						stint={chosen}
+						{was}
+						hopName={hopName(chosen.hop)}
+						crewName={crewName(chosen.crew)}
+						{zone}
+						pin={pins.get(chosen.first)}
+						onpin={mayEdit ? pin : undefined}
+						onclose={() => (selected = undefined)}
+					/>
+				{/key}
+			{/if}
 		{/if}
 	{/if}
 </section>

@@ -1,25 +1,42 @@
 <script lang="ts">
-	import type { ProjectSchedule, Stint } from '#core/schedule/projectDays';
+	import type { ProjectSchedule, Stint } from '#core/schedule/projectSchedule';
 	import type { PerEnd } from '#core/ends';
-	import { clockAt, lengthWords } from '../timetable/timetableWords';
+	import { clockAt } from '../timetable/timetableWords';
+	import Pin from '@lucide/svelte/icons/pin';
 	import { dayWords } from './dayWords';
 	import { columnsByCrew, columnsByHop, wallDays, within } from './wallColumns';
 
 	interface Props {
-		schedule: ProjectSchedule;
+		/** As it stands now: moved by what was recorded, where that is known. */
+		schedule: Pick<ProjectSchedule, 'stints' | 'gates' | 'span'>;
 		hops: readonly { id: string; name: string; sites: PerEnd<string> }[];
 		crews: readonly { id: string; name: string }[];
 		zone: string;
 		by: 'hop' | 'crew';
 		/** How far a minute is drawn, px. */
 		pxPerMin: number;
-		/** What is looked at. */
-		selected: Stint | undefined;
+		/** What is looked at, by its first task. */
+		selected: string | undefined;
+		/** Where somebody wants what, by its first task. */
+		pins: ReadonlyMap<string, number>;
+		/** Puts it somewhere; undefined where nobody may. */
+		onpin: ((task: string, minute: number) => void) | undefined;
 		/** Now, minutes since 1970; 0 where it is not known yet. */
 		now: number;
 	}
 
-	let { schedule, hops, crews, zone, by, pxPerMin, selected = $bindable(), now }: Props = $props();
+	let {
+		schedule,
+		hops,
+		crews,
+		zone,
+		by,
+		pxPerMin,
+		selected = $bindable(),
+		pins,
+		onpin,
+		now
+	}: Props = $props();
 	const columns = $derived(
 		by === 'hop'
 			? columnsByHop(schedule, { hops, crews })
@@ -32,7 +49,40 @@
 	const crewName = (id: string): string => crews.find((crew) => crew.id === id)?.name ?? '';
 	const hopName = (id: string): string => hops.find((hop) => hop.id === id)?.name ?? '';
 	const words = (stint: Stint): string =>
-		`${hopName(stint.hop)}, ${stint.end}: ${crewName(stint.crew)}, ${clockAt(stint.from, zone)} to ${clockAt(stint.to, zone)}${stint.done ? ', done' : ''}`;
+		`${hopName(stint.hop)}, ${stint.end}: ${crewName(stint.crew)}, ${clockAt(stint.from, zone)} to ${clockAt(stint.to, zone)}${stint.done ? ', done' : pins.has(stint.first) ? ', pinned' : ''}`;
+
+	/** Steps by which it is moved, minutes. */
+	const STEP = 15;
+	let dragged: { first: string; startY: number; scale: number; by: number } | undefined = $state();
+	function down(event: PointerEvent, stint: Stint, scale: number): void {
+		if (!onpin || stint.done || event.button !== 0) return;
+		(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
+		dragged = { first: stint.first, startY: event.clientY, scale, by: 0 };
+	}
+	function move(event: PointerEvent): void {
+		if (!dragged) return;
+		const by = Math.round((event.clientY - dragged.startY) / dragged.scale / STEP) * STEP;
+		dragged = { ...dragged, by };
+	}
+	/** A press that was no move chooses it. */
+	let moved = false;
+	function up({ first, from }: Stint): void {
+		const by = dragged?.by ?? 0;
+		dragged = undefined;
+		moved = by !== 0;
+		if (by !== 0) onpin?.(first, from + by);
+	}
+	function choose({ first }: Stint): void {
+		if (!moved) selected = selected === first ? undefined : first;
+		moved = false;
+	}
+	function keys(event: KeyboardEvent, { first, from, done }: Stint): void {
+		if (!event.altKey || !onpin || done) return;
+		if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
+		event.preventDefault();
+		selected = first;
+		onpin(first, (pins.get(first) ?? from) + (event.key === 'ArrowDown' ? STEP : -STEP));
+	}
 </script>
 
 <div class="overflow-x-auto pb-2" data-testid="wall">
@@ -73,25 +123,40 @@
 										style:width="{LANE_PX}px"
 										style:border-color={lane.end ? 'var(--end)' : 'var(--ink)'}
 									>
-										{#each lane.stints as stint (stint.from)}
+										{#each lane.stints as stint (stint.first)}
 											{@const part = within(stint, day)}
 											{#if part}
 												{@const tall = (part.to - part.from) * scale}
+												{@const shift = dragged?.first === stint.first ? dragged.by : 0}
 												<button
 													type="button"
 													class="end-{stint.end} absolute inset-x-0.5 overflow-hidden rounded-sm border px-0.5 text-left leading-[15px] {stint.done
 														? 'bg-fill text-on-fill border-transparent'
-														: 'bg-paper'} {selected === stint ? 'outline-ink outline-3' : ''}"
+														: 'bg-paper'} {selected === stint.first
+														? 'outline-ink outline-3'
+														: ''} {shift ? 'z-10 opacity-80' : ''}"
 													style:border-color={stint.done ? undefined : 'var(--end)'}
 													style:border-left-width={stint.done ? undefined : '5px'}
-													style:top="{(part.from - day.from) * scale}px"
+													style:top="{(part.from + shift - day.from) * scale}px"
 													style:height="{Math.max(7, tall - 1)}px"
+													style:touch-action={onpin && selected === stint.first ? 'none' : 'pan-y'}
+													data-first={stint.first}
 													aria-label={words(stint)}
-													aria-pressed={selected === stint}
-													onclick={() => (selected = selected === stint ? undefined : stint)}
+													aria-pressed={selected === stint.first}
+													onpointerdown={(event) => down(event, stint, scale)}
+													onpointermove={move}
+													onpointerup={() => up(stint)}
+													onpointercancel={() => (dragged = undefined)}
+													onclick={() => choose(stint)}
+													onkeydown={(event) => keys(event, stint)}
 												>
-													{#if tall >= ROW_PX}<span class="block truncate"
-															>{by === 'hop'
+													{#if tall >= ROW_PX}<span class="flex items-center gap-0.5 truncate"
+															>{#if shift}<span class="num"
+																	>{clockAt(stint.from + shift, zone)}</span
+																>{:else if pins.has(stint.first)}<Pin
+																	class="h-3 w-3 shrink-0"
+																	aria-hidden="true"
+																/>{/if}{by === 'hop'
 																? crewName(stint.crew)
 																: `${stint.end} ${hopName(stint.hop)}`}</span
 														>{/if}
@@ -122,25 +187,3 @@
 		</tbody>
 	</table>
 </div>
-{#if selected}
-	<div
-		class="end-{selected.end} bg-card sticky bottom-2 z-10 mt-2 flex flex-wrap items-start gap-x-6 gap-y-1 rounded-lg border-2 p-3 text-sm"
-		style:border-color="var(--end)"
-		data-testid="stint"
-	>
-		<p class="min-w-0 flex-1">
-			<strong
-				><span class="text-end-own">{selected.end}</span>
-				{hopName(selected.hop)}: {crewName(selected.crew)}</strong
-			>
-			<span class="block"
-				><span class="num">{clockAt(selected.from, zone)}</span> to
-				<span class="num">{clockAt(selected.to, zone)}</span>, {lengthWords(
-					selected.to - selected.from
-				)}{selected.done ? ', done' : ''}</span
-			>
-			<span class="text-quiet block">{[...new Set(selected.titles)].join(', ')}</span>
-		</p>
-		<button type="button" class="btn" onclick={() => (selected = undefined)}>Close</button>
-	</div>
-{/if}

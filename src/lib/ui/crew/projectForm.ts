@@ -31,6 +31,8 @@ export interface ProjectDaysForm {
 	liftWindMs: string;
 	liftGustMs: string;
 	openRainMmH: string;
+	pins: { task: string; at: string }[];
+	acceptOnSite: boolean;
 }
 
 const DAY_MIN = 1440;
@@ -118,7 +120,9 @@ export const projectFormOf = (days: ProjectDays): ProjectDaysForm => ({
 	climbGustMs: String(days.limits.climbGustMs),
 	liftWindMs: String(days.limits.liftWindMs),
 	liftGustMs: String(days.limits.liftGustMs),
-	openRainMmH: String(days.limits.openRainMmH)
+	openRainMmH: String(days.limits.openRainMmH),
+	pins: days.pins.map((pin) => ({ ...pin })),
+	acceptOnSite: days.acceptOnSite
 });
 
 /** What is typed, as days of a project; or what of it is none yet, at its fields. */
@@ -164,7 +168,8 @@ export function projectDaysOf(
 		ways: 'ways' in ways ? ways.ways : [],
 		limits: Object.fromEntries(limits) as ProjectDays['limits'],
 		weather: form.weather,
-		awayByMin: away ?? null
+		awayByMin: away ?? null,
+		...{ pins: form.pins, acceptOnSite: form.acceptOnSite }
 	};
 	return problems.length ? { problems } : { days };
 }

@@ -1,6 +1,6 @@
 import { ENDS, type End, type PerEnd } from '#core/ends';
 import { clockMoment, daysOf } from '#core/schedule/hours';
-import type { ProjectSchedule, Stint } from '#core/schedule/projectDays';
+import type { ProjectSchedule, Stint } from '#core/schedule/projectSchedule';
 import type { Span } from '#core/schedule/spans';
 
 /** One rail of the wall. */
@@ -21,13 +21,16 @@ export interface Column {
 	gate: number | null;
 }
 
+/** What of a schedule is drawn. */
+type Drawn = Pick<ProjectSchedule, 'stints' | 'gates' | 'span'>;
+
 interface Named {
 	hops: readonly { id: string; name: string; sites: PerEnd<string> }[];
 	crews: readonly { id: string; name: string }[];
 }
 
 /** Every hop that has something to do as two rails, the first to begin first. */
-export function columnsByHop({ stints, gates }: ProjectSchedule, { hops }: Named): Column[] {
+export function columnsByHop({ stints, gates }: Drawn, { hops }: Named): Column[] {
 	const begins = (id: string): number =>
 		Math.min(...stints.filter(({ hop }) => hop === id).map(({ from }) => from));
 	return hops
@@ -44,7 +47,7 @@ export function columnsByHop({ stints, gates }: ProjectSchedule, { hops }: Named
 }
 
 /** Every crew as one rail. */
-export const columnsByCrew = ({ stints }: ProjectSchedule, { crews }: Named): Column[] =>
+export const columnsByCrew = ({ stints }: Drawn, { crews }: Named): Column[] =>
 	crews.map(({ id, name }) => ({
 		...{ key: id, title: name, gate: null },
 		lanes: [{ key: id, end: null, label: '', stints: stints.filter(({ crew }) => crew === id) }]
@@ -58,7 +61,7 @@ export interface WallDay extends Span {
 const HOUR = 60;
 
 /** The days on which somebody works, from the first full hour to the last. */
-export function wallDays({ stints, span }: ProjectSchedule, zone: string): WallDay[] {
+export function wallDays({ stints, span }: Drawn, zone: string): WallDay[] {
 	return daysOf(span, zone).flatMap((day) => {
 		const begin = clockMoment(day, 0, zone);
 		const end = clockMoment(day, 24 * HOUR, zone);

@@ -11,7 +11,7 @@ import {
 	viewSchema
 } from '../../schemas/crews';
 import { saidDurationsSchema } from '../../schemas/durations';
-import { scheduleSchema } from '../../schemas/projectDays';
+import { knownSchema, scheduleSchema } from '../../schemas/projectDays';
 import { assign, assignmentsOfHop, unassign, type Assignment } from '../../services/assignments';
 import {
 	deleteView,
@@ -32,6 +32,7 @@ import {
 	saveProject,
 	type Project
 } from '../../services/projects';
+import { scheduleNow } from '../../services/projectMoves';
 import {
 	assignBySchedule,
 	scheduleCsv,
@@ -150,6 +151,16 @@ export const crewEndpoints = [
 		handle: async ({ actor, param }) => ({
 			schedule: await scheduleOf(actor, param('projectId'))
 		})
+	}),
+	endpoint<undefined, { known?: string }>({
+		method: 'GET',
+		path: '/projects/:projectId/schedule/now',
+		tag: 'Crews and projects',
+		summary:
+			'The schedule as it has moved by what was recorded since; null under a `known` key where nothing changed',
+		access: 'signed-in',
+		query: knownSchema,
+		handle: ({ actor, param, query }) => scheduleNow(actor, param('projectId'), query.known)
 	}),
 	endpoint<{ id: string; days: ProjectDays }>({
 		method: 'POST',

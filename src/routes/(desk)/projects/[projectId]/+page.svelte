@@ -20,11 +20,6 @@
 		const clock = setInterval(() => (nowMs = Date.now()), 30_000);
 		return () => clearInterval(clock);
 	});
-	/** Something was recorded at a hop of it since it was scheduled. */
-	const movedOn = $derived.by(() => {
-		const at = Date.parse(data.schedule?.made?.at ?? '');
-		return data.board.rows.some(({ last }) => last && new Date(last.at).getTime() > at);
-	});
 	let settingsOpen = $state(false);
 	let assigning: Row | undefined = $state.raw();
 	let assignOpen = $state(false);
@@ -97,7 +92,6 @@
 		projectId={project.id}
 		kept={data.schedule}
 		crews={data.crews}
-		{movedOn}
 		mayEdit={data.mayEdit}
 		now={Math.floor(nowMs / 60_000)}
 	/>

@@ -1,0 +1,105 @@
+<script lang="ts">
+	import type { MovedSchedule, ProjectSchedule } from '#core/schedule/projectSchedule';
+	import Notice from '../form/Notice.svelte';
+	import { moment } from '../moment.svelte';
+	import {
+		clockAt,
+		dayAt,
+		hindranceWords,
+		lengthWords,
+		shareWords
+	} from '../timetable/timetableWords';
+
+	interface Props {
+		schedule: ProjectSchedule;
+		/** Where it has moved to since; undefined while that is not known. */
+		moved: MovedSchedule | undefined;
+		by: string;
+		/** ISO 8601. */
+		madeAt: string;
+		drafts: readonly { name: string }[];
+		zone: string;
+		hopName: (id: string) => string;
+		crewName: (id: string) => string;
+	}
+
+	let { schedule, moved, by, madeAt, drafts, zone, hopName, crewName }: Props = $props();
+	const clock = (at: number): string => `${dayAt(at, zone)}, ${clockAt(at, zone)}`;
+	const named = $derived({
+		task: (id: string) => id.split('/').slice(1).join(' '),
+		crew: crewName,
+		clock
+	});
+	const MOST_CAUSES = 12;
+	/** What waits for something else that has no place says nothing new. */
+	const causes = $derived(
+		schedule.unplaced.filter(({ why }) => why.kind !== 'after').slice(0, MOST_CAUSES)
+	);
+	/** Moves by less than this are not worth a word, minutes. */
+	const WORTH_MIN = 10;
+	const later = $derived(
+		moved && moved.finish !== null && schedule.finish !== null ? moved.finish - schedule.finish : 0
+	);
+	const finish = $derived(moved?.finish ?? schedule.finish);
+	const lostHops = $derived([...new Set((moved?.lost ?? []).map(({ hop }) => hop))]);
+</script>
+
+<div class="mb-3 text-sm" data-testid="schedule-said">
+	{#if schedule.finish !== null && finish !== null && !lostHops.length}
+		<p class="text-lg">
+			<strong
+				>All done {dayAt(finish, zone)}, <span class="num">{clockAt(finish, zone)}</span></strong
+			>
+		</p>
+		{#if Math.abs(later) >= WORTH_MIN}
+			<p class="font-semibold" data-testid="moved-on">
+				{lengthWords(Math.abs(later))}
+				{later > 0 ? 'later' : 'sooner'} than worked out, by what was recorded since{later > 0
+					? ', or was not'
+					: ''}. Working it out again may help.
+			</p>
+		{/if}
+		<p>
+			{#if schedule.bound !== null && schedule.bound < schedule.finish}
+				When it was worked out, no schedule at all could be done before {clock(schedule.bound)}.
+			{:else}
+				No schedule was done sooner.
+			{/if}
+			Crews wait {lengthWords(schedule.waitingMin)} and drive {lengthWords(schedule.travelMin)} altogether.
+		</p>
+		{#if schedule.chances.length}
+			<p data-testid="chances">
+				{#each schedule.chances as { what, at, share, runs, decides } (what)}
+					By the end of {dayAt(at - 1, zone)}{what === 'due' ? ', when it is due' : ''}: {shareWords(
+						share
+					)}{decides && share < 0.98
+						? `, and what decides most is ${decides.title} at ${decides.end} of ${hopName(decides.hop)}`
+						: ''}. <span class="text-quiet">({Math.round(share * runs)} of {runs} runs.)</span>{' '}
+				{/each}
+				This is if work takes as long as it is said to.
+			</p>
+		{/if}
+	{:else if lostHops.length}
+		<Notice kind="trouble">
+			<p class="font-semibold" data-testid="moved-on">
+				By what was recorded since, {moved?.lost.length}
+				{moved?.lost.length === 1 ? 'task has' : 'tasks have'} no place any more in these days: work it
+				out again, with more days or crews.
+			</p>
+			<p>{lostHops.slice(0, MOST_CAUSES).map(hopName).join(', ')}</p>
+		</Notice>
+	{:else}
+		<Notice kind="trouble">
+			<p class="font-semibold">Not everything has a place in these days.</p>
+			<ul class="mt-1 list-disc pl-5">
+				{#each causes as { hop, end, title, why } (hop + end + title)}
+					<li>{hopName(hop)}, {title} at {end}: {hindranceWords(why, named)}</li>
+				{/each}
+			</ul>
+		</Notice>
+	{/if}
+	{#if drafts.length}
+		<p>Not in it, since no plan is issued: {drafts.map(({ name }) => name).join(', ')}.</p>
+	{/if}
+	<p class="text-quiet">Worked out by {by}, {moment(madeAt)}.</p>
+</div>
