@@ -225,7 +225,9 @@ function stintsOf(
 ): Stint[] {
 	const stints: Stint[] = [];
 	const open = new Map<string, Stint>();
-	for (const { task: id, crew, from, to } of [...placed].sort((p, q) => p.from - q.from)) {
+	for (const { task: id, crew, from, to } of [...placed].sort(
+		(p, q) => p.from - q.from || p.task.localeCompare(q.task)
+	)) {
 		const task = taskOf.get(id);
 		if (!task || from === to) continue;
 		const last = open.get(crew);

@@ -50,7 +50,7 @@ export async function keepSaid(
 
 /** What was seen of each kind of work, over all hops of the firm's own: none for practice, none from elsewhere. */
 export async function allSeen(): Promise<Record<string, Observed>> {
-	const rows = await select<Observed & { kind: string }>(
+	const rows = await select<Omit<Observed, 'n'> & { kind: string; n: number | string }>(
 		`SELECT s.kind, CAST(SUM(s.n) AS INT) AS n, SUM(s.sum_log) AS sumLog, SUM(s.sum_log2) AS sumLog2
 		FROM seen_durations s JOIN hops h ON h.id = s.hop_id AND h.simulation_seed IS NULL
 		LEFT JOIN hop_imports i ON i.hop_id = s.hop_id WHERE i.hop_id IS NULL GROUP BY s.kind`

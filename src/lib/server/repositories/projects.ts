@@ -102,7 +102,12 @@ export async function paceOfProject(
 		"SELECT JSON_VALUE(schedule, '$.made.at') AS madeAt FROM projects WHERE id = ?",
 		[id]
 	);
-	const rows = await select<{ id: string; seq: number; revision: number; accepted: number }>(
+	const rows = await select<{
+		id: string;
+		seq: number | string;
+		revision: number;
+		accepted: number;
+	}>(
 		`SELECT p.hop_id AS id, f.last_seq AS seq,
 			(SELECT MAX(r.number) FROM plan_revisions r WHERE r.hop_id = p.hop_id) AS revision,
 			EXISTS (SELECT 1 FROM acceptances x WHERE x.hop_id = p.hop_id) AS accepted

@@ -90,5 +90,5 @@ export const scheduleSchema = joi.object({
 
 /** What somebody knows already of a schedule that moves. */
 export const knownSchema = joi.object({
-	known: joi.string().max(40).label('Known key')
+	known: joi.string().allow('').max(40).label('Known key')
 });

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import type { ProjectHop } from '#core/schedule/projectDays';
 import type { MovedSchedule } from '#core/schedule/projectSchedule';
 import { viewerOf, type Actor } from '../auth/actor';
 import { inWorker } from '../jobs/pool';
@@ -86,7 +87,7 @@ async function moveTo(
 	});
 	const ids = changed.map(([id]) => id);
 	const reading = await hopReading(ids, await crewsWith(days.crewIds), { now, ...days });
-	const hops = [];
+	const hops: ProjectHop[] = [];
 	for (const id of ids) {
 		const read = await readHopToSchedule(id, reading);
 		if (read) hops.push(read.hop);

@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import type { End, PerEnd } from '#core/ends';
+import type { PerEnd } from '#core/ends';
 import { clockMoment, daysOf } from '#core/schedule/hours';
 import type { ProjectDays, ProjectQuestion } from '#core/schedule/projectDays';
 import type { ProjectSchedule } from '#core/schedule/projectSchedule';
@@ -64,7 +64,11 @@ export async function scheduleOf(actor: Actor, projectId: string): Promise<KeptS
 				...schedule,
 				stints: schedule.stints.filter(mine),
 				unplaced: schedule.unplaced.filter(mine),
-				gates: schedule.gates.filter(mine)
+				gates: schedule.gates.filter(mine),
+				chances: schedule.chances.map((chance) => ({
+					...chance,
+					decides: chance.decides && mine(chance.decides) ? chance.decides : null
+				}))
 			},
 			hops: hops.filter(({ id }) => seen.has(id)),
 			drafts: drafts.filter(({ id }) => seen.has(id))

@@ -68,16 +68,20 @@
 			Crews wait {lengthWords(schedule.waitingMin)} and drive {lengthWords(schedule.travelMin)} altogether.
 		</p>
 		{#if schedule.chances.length}
-			<p data-testid="chances">
+			<ul data-testid="chances">
 				{#each schedule.chances as { what, at, share, runs, decides } (what)}
-					By the end of {dayAt(at - 1, zone)}{what === 'due' ? ', when it is due' : ''}: {shareWords(
-						share
-					)}{decides && share < 0.98
-						? `, and what decides most is ${decides.title} at ${decides.end} of ${hopName(decides.hop)}`
-						: ''}. <span class="text-quiet">({Math.round(share * runs)} of {runs} runs.)</span>{' '}
+					<li>
+						By the end of {dayAt(at - 1, zone)}{what === 'due' ? ', when it is due' : ''}: {shareWords(
+							share
+						)}{decides && share < 0.98
+							? `; what decides most is ${decides.title} at ${decides.end} of ${hopName(decides.hop)}`
+							: ''}
+						<span class="text-quiet"
+							>({Math.round(share * runs)} of {runs} runs, if work takes as long as it is said to)</span
+						>
+					</li>
 				{/each}
-				This is if work takes as long as it is said to.
-			</p>
+			</ul>
 		{/if}
 	{:else if lostHops.length}
 		<Notice kind="trouble">
