@@ -86,8 +86,21 @@ test('a crew is made and assigned; its phone says where to be and what to bring,
 	await place.getByRole('button', { name: /^Bring:/ }).click();
 	await expect(place.getByTestId('bring').getByRole('listitem').first()).toBeVisible();
 
-	// Somebody records at A: the board says so by itself.
+	// Who has only their work open is called by the far end.
 	const other = await person(browser, 'crew-a');
+	await api(other.page, 'POST', `/hops/${hopId}/records`, {
+		records: [
+			{
+				...{ id: randomUUID(), end: 'A', kind: 'message', recordedAt: new Date().toISOString() },
+				payload: { phrase: 'going-up', text: '' }
+			}
+		]
+	});
+	await expect(phone.getByTestId('alert')).toContainText('A says: Going up');
+	await phone.getByTestId('alert').getByRole('button', { name: 'Seen' }).click();
+	await expect(phone.getByTestId('alert')).toHaveCount(0);
+
+	// Somebody records at A: the board says so by itself.
 	await api(other.page, 'POST', `/hops/${hopId}/records`, {
 		records: [
 			{

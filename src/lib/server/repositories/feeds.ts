@@ -306,14 +306,20 @@ export function clockOf(recordedAt: string, receivedAt: Date): Pick<FieldRecord,
 	return aheadS === undefined ? {} : { clockAheadS: aheadS };
 }
 
-/** Those of the hops whose feed goes on beyond the place given with each. */
-export async function feedsBeyond(places: ReadonlyMap<string, number>): Promise<string[]> {
-	if (places.size === 0) return [];
+/** Place of the latest record of some hops, by the id of the hop. */
+export async function lastSeqsOf(hopIds: readonly string[]): Promise<Map<string, number>> {
+	if (hopIds.length === 0) return new Map();
 	const rows = await select<{ hopId: string; lastSeq: number }>(
 		'SELECT hop_id AS hopId, last_seq AS lastSeq FROM hop_feeds WHERE hop_id IN (?)',
-		[[...places.keys()]]
+		[hopIds]
 	);
-	return rows.flatMap(({ hopId, lastSeq }) => (lastSeq > (places.get(hopId) ?? 0) ? [hopId] : []));
+	return new Map(rows.map(({ hopId, lastSeq }) => [hopId, lastSeq]));
+}
+
+/** Those of the hops whose feed goes on beyond the place given with each. */
+export async function feedsBeyond(places: ReadonlyMap<string, number>): Promise<string[]> {
+	const last = await lastSeqsOf([...places.keys()]);
+	return [...last].flatMap(([hopId, seq]) => (seq > (places.get(hopId) ?? 0) ? [hopId] : []));
 }
 
 /**

@@ -9,6 +9,7 @@ import { assignmentsOf, assignmentsOfCrews, type Assignment } from '../repositor
 import { attachmentsAt } from '../repositories/attachments';
 import { linesOf, pageOfBoard, type BoardLine } from '../repositories/board';
 import { allCrews, type KeptCrew } from '../repositories/crews';
+import { lastSeqsOf } from '../repositories/feeds';
 import { dayPlansOf } from '../repositories/dayPlans';
 import { seenOf } from '../repositories/hops';
 import { sitesOfHops, type Site } from '../repositories/sites';
@@ -41,6 +42,8 @@ export interface PlaceOfWork {
 	at: string;
 	note: string;
 	standing: EndStanding;
+	/** Place of the latest record of the hop; what comes after it may call somebody. */
+	lastSeq: number;
 	far: { site: string; standing: EndStanding; crews: CrewToReach[] };
 	/** Light and weather of the day. */
 	outside: DayOutside;
@@ -146,6 +149,7 @@ async function placesOf(
 	const all = await assignmentsOf(hopIds);
 	const sites = await sitesOfHops(hopIds);
 	const plans = await dayPlansOf(hopIds);
+	const lastSeqs = await lastSeqsOf(hopIds);
 	const crewOf = new Map(everyCrew.map((crew) => [crew.id, crew]));
 	const places: PlaceOfWork[] = [];
 	for (const one of assigned) {
@@ -163,6 +167,7 @@ async function placesOf(
 			...{ crew: crew.name, zone: crew.zone },
 			at: isoOf(clockMoment(day, one.fromMin ?? crew.fromMin, crew.zone)),
 			standing: line.ends[end],
+			lastSeq: lastSeqs.get(hopId) ?? 0,
 			far: {
 				site: line.sites[far],
 				standing: line.ends[far],

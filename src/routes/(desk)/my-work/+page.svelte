@@ -3,6 +3,7 @@
 	import { resolve } from '$app/paths';
 	import { onMount } from 'svelte';
 	import { STAGES } from '#core/stage/stages';
+	import CallsFromHops from '$lib/ui/crew/CallsFromHops.svelte';
 	import { dayWords } from '$lib/ui/crew/dayWords';
 	import HopEnds from '$lib/ui/crew/HopEnds.svelte';
 	import WorkCalendars from '$lib/ui/crew/WorkCalendars.svelte';
@@ -18,6 +19,9 @@
 	/** The one to go on with: today's first that is not done, else what was left, else what comes. */
 	const main = $derived(today.find(({ accepted }) => !accepted) ?? work.unfinished[0] ?? coming[0]);
 	const none = $derived(work.places.length === 0 && work.unfinished.length === 0);
+	/** The far ends of today's places call here too; more than a few nobody works at. */
+	const MOST_HEARD = 3;
+	const heard = $derived(today.filter(({ accepted }) => !accepted).slice(0, MOST_HEARD));
 	let nowMs = $state(0);
 	const LOOK_MS = 20_000;
 
@@ -64,6 +68,7 @@
 			: ''}
 	</p>
 </div>
+{#key heard.map(({ id }) => id).join()}<CallsFromHops places={heard} />{/key}
 {#if data.actor}<WaitingHere person={data.actor} />{/if}
 
 {#snippet places(title: string, list: typeof work.places)}
