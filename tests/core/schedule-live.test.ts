@@ -90,7 +90,7 @@ describe('what cannot be done', () => {
 		expect(why(of).hoist).toEqual({
 			kind: 'no-crew',
 			lacks: [
-				{ crew: 'x', what: ['3 people'] },
+				{ crew: 'x', what: ['people (it takes 3)'] },
 				{ crew: 'y', what: ['a rigger'] }
 			]
 		});

@@ -141,7 +141,7 @@ describe('the schedule of a project', () => {
 		expect(finish).toBeNull();
 		expect(unplaced[0]!.why).toEqual({
 			kind: 'no-crew',
-			lacks: [{ crew: '1', what: ['2 people', 'a climber', 'a rigger'] }]
+			lacks: [{ crew: '1', what: ['people (it takes 2)', 'a climber', 'a rigger'] }]
 		});
 		const short = scheduleProject(questionOf(three, { days: 1 }), EFFORT);
 		expect(short.finish).toBeNull();

@@ -93,7 +93,7 @@ export function canDo(crew: WorkCrew, job: Job): boolean {
 /** What a crew lacks for a job, in words. */
 export function lacks(crew: WorkCrew, job: Job): string[] {
 	return [
-		...(crew.people < job.people ? [`${job.people} people`] : []),
+		...(crew.people < job.people ? [`people (it takes ${job.people})`] : []),
 		...SKILLS.flatMap((skill) =>
 			crew.skills[skill] < job.skills[skill]
 				? [

@@ -146,6 +146,7 @@
 	const WORTH_MIN = 10;
 	const movedOn = $derived(
 		movedNow !== undefined &&
+			made?.schedule.finish !== null &&
 			(movedNow.lost.length > 0 ||
 				Math.abs((movedNow.finish ?? 0) - (made?.schedule.finish ?? 0)) >= WORTH_MIN)
 	);

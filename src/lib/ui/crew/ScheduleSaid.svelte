@@ -31,17 +31,28 @@
 		clock
 	});
 	const MOST_CAUSES = 12;
-	/** What waits for something else that has no place says nothing new. */
-	const causes = $derived(
-		schedule.unplaced.filter(({ why }) => why.kind !== 'after').slice(0, MOST_CAUSES)
-	);
+	/** What waits for something else that has no place says nothing new; nor do more tasks that the same crews cannot do. */
+	const causes = $derived.by(() => {
+		const rows = schedule.unplaced
+			.filter(({ why }) => why.kind !== 'after')
+			.map(({ hop, end, title, why }) => ({
+				what: why.kind === 'no-crew' ? `All at ${end}` : `${title} at ${end}`,
+				hop: hopName(hop),
+				why: hindranceWords(why, named)
+			}));
+		const keys = rows.map((row) => Object.values(row).join('|'));
+		return rows.filter((_, i) => keys.indexOf(keys[i] ?? '') === i).slice(0, MOST_CAUSES);
+	});
 	/** Moves by less than this are not worth a word, minutes. */
 	const WORTH_MIN = 10;
 	const later = $derived(
 		moved && moved.finish !== null && schedule.finish !== null ? moved.finish - schedule.finish : 0
 	);
 	const finish = $derived(moved?.finish ?? schedule.finish);
-	const lostHops = $derived([...new Set((moved?.lost ?? []).map(({ hop }) => hop))]);
+	/** What had a place and has none any more; where not everything had one, that is said instead. */
+	const lostHops = $derived(
+		schedule.finish === null ? [] : [...new Set((moved?.lost ?? []).map(({ hop }) => hop))]
+	);
 </script>
 
 <div class="mb-3 text-sm" data-testid="schedule-said">
@@ -96,8 +107,8 @@
 		<Notice kind="trouble">
 			<p class="font-semibold">Not everything has a place in these days.</p>
 			<ul class="mt-1 list-disc pl-5">
-				{#each causes as { hop, end, title, why } (hop + end + title)}
-					<li>{hopName(hop)}, {title} at {end}: {hindranceWords(why, named)}</li>
+				{#each causes as { hop, what, why } (hop + what + why)}
+					<li>{hop}. {what}: {why}</li>
 				{/each}
 			</ul>
 		</Notice>

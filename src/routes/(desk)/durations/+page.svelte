@@ -103,7 +103,7 @@
 	<a class="inline-flex min-h-11 items-center" href={resolve('/crews')}>Crews</a>
 </p>
 
-<form class="flex max-w-5xl flex-col gap-4" onsubmit={save} novalidate {@attach saving.form}>
+<form class="flex max-w-4xl flex-col gap-4" onsubmit={save} novalidate {@attach saving.form}>
 	<SavingTrouble {saving} />
 	{#if data.mayEdit}<KeptTyping {draft} />{/if}
 	<div class="no-print flex flex-wrap items-center gap-3">
@@ -120,7 +120,17 @@
 	<p class="text-sm" role="status">{fileSaid ?? ''}</p>
 	{#each WORK_KINDS as group (group.title)}
 		<section aria-label={group.title}>
-			<h2 class="border-ink mb-1 border-b text-lg">{group.title}</h2>
+			<div
+				class="border-ink mb-1 grid items-end gap-x-4 border-b sm:grid-cols-[minmax(0,1fr)_9rem_16rem]"
+			>
+				<h2 class="text-lg">{group.title}</h2>
+				<span class="text-quiet text-sm max-sm:hidden">planned with, min</span>
+				{#if data.mayEdit}
+					<span class="text-quiet flex gap-1.5 text-sm max-sm:hidden" aria-hidden="true">
+						{#each SPREAD_KEYS as key (key)}<span class="flex-1">{KEY_WORDS[key]}</span>{/each}
+					</span>
+				{/if}
+			</div>
 			<ul>
 				{#each Object.entries(group.kinds) as [kind, title] (kind)}
 					{@const time = timeOf.get(kind)}
@@ -135,9 +145,9 @@
 						>
 							<span>{title}</span>
 							<span class="num text-sm">
-								<span class="text-quiet">planned</span>
+								<span class="text-quiet sm:sr-only">planned</span>
 								{SPREAD_KEYS.map((key) => minutesText(time.used[key])).join(' / ')}
-								<span class="text-quiet block"
+								<span class="text-quiet block font-sans"
 									>{time.seen === 0
 										? 'not seen yet'
 										: `seen ${time.seen === 1 ? 'once' : `${time.seen} times`}`}</span
