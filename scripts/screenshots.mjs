@@ -293,6 +293,8 @@ const SHOTS = [
 			act: async (page) => {
 				await page.getByRole('link', { name: /Sound crossing/ }).click();
 				await page.getByRole('button', { name: /^Work it out/ }).click();
+				await page.getByRole('button', { name: 'Stop' }).waitFor();
+				await page.getByRole('button', { name: 'Work it out again' }).waitFor({ timeout: 60_000 });
 				await page.getByTestId('wall').waitFor({ timeout: 60_000 });
 				await page.evaluate(() => document.getElementById('schedule-title')?.scrollIntoView());
 			}

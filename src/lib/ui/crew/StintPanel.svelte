@@ -47,7 +47,7 @@
 		<p class="min-w-0 flex-1">
 			<strong><span class="text-end-own">{stint.end}</span> {hopName}: {crewName}</strong>
 			<span class="block"
-				><span class="num">{dayAt(stint.from, zone)} {clockAt(stint.from, zone)}</span> to
+				>{dayAt(stint.from, zone)} <span class="num">{clockAt(stint.from, zone)}</span> to
 				<span class="num">{clockAt(stint.to, zone)}</span>, {lengthWords(
 					stint.to - stint.from
 				)}{stint.done ? ', done' : ''}{stint.pinned ? ', pinned' : ''}</span
