@@ -364,6 +364,35 @@ describe('what somebody put somewhere', () => {
 	});
 });
 
+describe('what only some crews have', () => {
+	const winch = crewOf('winch', { equipment: ['Capstan winch'] });
+	const none = crewOf('none');
+
+	it('is at the ends whose steps ask for the tool that it stands for, with its crew', () => {
+		const needs = [{ equipment: 'Capstan winch', tool: 'lifting-gear' as const }];
+		const question = questionOf(three.slice(0, 2), { needs }, [winch, none]);
+		const { stints, unplaced } = scheduleProject(question, EFFORT);
+		expect(unplaced).toEqual([]);
+		// Every end of these hops lifts a dish.
+		expect([...new Set(stints.map(({ crew }) => crew))]).toEqual(['winch']);
+		const free = scheduleProject(questionOf(three.slice(0, 2), {}, [winch, none]), EFFORT);
+		expect(new Set(free.stints.map(({ crew }) => crew)).size).toBe(2);
+	});
+
+	it('is told where nobody has it, and asked for by no step that needs none', () => {
+		const needs = [{ equipment: 'Capstan winch', tool: 'lifting-gear' as const }];
+		const { unplaced } = scheduleProject(questionOf([three[0]!], { needs }, [none]), EFFORT);
+		expect(unplaced[0]!.why).toEqual({
+			...{ kind: 'no-crew', lacks: [{ crew: 'none', what: ['Capstan winch'] }] }
+		});
+		const dry = [{ equipment: 'Dry-air pump', tool: 'pressure-gauge' as const }];
+		// A radio on its dish has no waveguide to keep dry.
+		expect(
+			scheduleProject(questionOf([three[0]!], { needs: dry }, [none]), EFFORT).unplaced
+		).toEqual([]);
+	});
+});
+
 describe('an acceptance on site', () => {
 	const on = {
 		...{ id: 'h1', input: hopInput(), plan: soundPlan(hopInput()) },

@@ -230,6 +230,7 @@ describe('a project', () => {
 			[{ firstDay: '2026-02-30' }, 'days.firstDay'],
 			[{ roadKmH: 0 }, 'days.roadKmH'],
 			[{ pins: [{ task: 'x', at: 'soon' }] }, 'days.pins.0.at'],
+			[{ needs: [{ equipment: 'Winch', tool: 'spoon' as 'knife' }] }, 'days.needs.0.tool'],
 			[{ ways: [{ from: 'A', to: 'B', minutes: -1, departures: [] }] }, 'days.ways.0.minutes']
 		];
 		for (const [change, field] of wrong) {

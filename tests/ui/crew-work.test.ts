@@ -27,7 +27,10 @@ const full: ProjectDays = {
 			...{ rainMmH: 0, lightning: true }
 		}
 	],
-	awayByMin: 960
+	awayByMin: 960,
+	needs: [{ equipment: 'Capstan winch', tool: 'lifting-gear' }],
+	pins: [{ task: 'h/A/raise', at: '2026-06-16T08:15:00.000Z' }],
+	acceptOnSite: true
 };
 
 describe('the days of a project as they are typed', () => {

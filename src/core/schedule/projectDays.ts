@@ -5,7 +5,8 @@ import { MOST_DAYS, stretchOf, USUAL_LIMITS } from './dayPlan';
 import { clockMoment, daysOf, lightSpans, workingSpans, type LightSchool } from './hours';
 import type { Job, ScheduleProblem, WorkCrew } from './problem';
 import type { Span } from './spans';
-import { jobId, type HopTask } from './tasks';
+import { jobId, type HopJob, type HopTask } from './tasks';
+import type { Tool } from '../tower/buildStep';
 import { waysOf, type Departure, type Leg } from './travel';
 import type { WeatherHour, WeatherLimits } from './weather';
 import { windowsOf, workWindow, type Outside } from './windows';
@@ -46,6 +47,8 @@ export interface ProjectDays {
 	weather: readonly SiteWeather[];
 	/** By when all are to be down and away every day, minutes after midnight; null for none. */
 	awayByMin: number | null;
+	/** What only some crews have, and the tool of the steps that it is needed for. */
+	needs: readonly { equipment: string; tool: Tool }[];
 	/** Tasks that a person has put somewhere: the crew of their end is there then. */
 	pins: readonly { task: string; at: string }[];
 	/** Whether somebody who signs for the customer comes to every hop; else it is signed elsewhere. */
@@ -56,6 +59,7 @@ export const MOST_PROJECT_DAYS = 90;
 export const MOST_WAYS = 400;
 export const MOST_SITE_WEATHER = 5000;
 export const MOST_PINS = 400;
+export const MOST_NEEDS = 60;
 
 /** What nobody has changed yet. */
 export const usualProjectDays = (
@@ -65,7 +69,7 @@ export const usualProjectDays = (
 ): ProjectDays => ({
 	...{ zone, firstDay, days: MOST_DAYS, workdays: [1, 2, 3, 4, 5], light: 'civil' as const },
 	...{ crewIds, roadKmH: 50, detour: 1.4, ways: [], limits: USUAL_LIMITS, weather: [] },
-	...{ awayByMin: null, pins: [], acceptOnSite: false }
+	...{ awayByMin: null, needs: [], pins: [], acceptOnSite: false }
 });
 
 /** A hop of a project, with what is left to do there. */
@@ -73,7 +77,7 @@ export interface ProjectHop {
 	id: string;
 	/** With what really happened of them. */
 	tasks: readonly HopTask[];
-	jobs: readonly Job[];
+	jobs: readonly HopJob[];
 	/** Ids of its sites. */
 	places: PerEnd<string>;
 	/** Crews that somebody has assigned to an end from now on, where it is one. */
@@ -194,11 +198,17 @@ export function projectProblem(question: ProjectQuestion): ScheduleProblem {
 		from: Math.min(Math.max(span.from, now), span.to),
 		...{ to: span.to, tasks, windows },
 		jobs: hops.flatMap((hop) =>
-			hop.jobs.map((job) => {
+			hop.jobs.map((job): Job => {
 				const end = ENDS.find((one) => job.id === jobId(hop.id, one));
 				const crew = end === undefined ? null : hop.crews[end];
-				// Somebody who is not of the project's crews is not planned with here.
-				return crew !== null && known.has(crew) ? { ...job, crew } : job;
+				return {
+					...job,
+					equipment: days.needs
+						.filter(({ tool }) => job.tools.includes(tool))
+						.map(({ equipment }) => equipment),
+					// Somebody who is not of the project's crews is not planned with here.
+					crew: crew !== null && known.has(crew) ? crew : job.crew
+				};
 			})
 		),
 		ways: waysOf(legsOf(question, span), UNKNOWN_WAY_MIN),

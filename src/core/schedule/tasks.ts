@@ -4,6 +4,7 @@ import type { HopPlanInput } from '../budget/planInput';
 import { secondHopsOf } from '../budget/secondHop';
 import { ENDS, farEnd, type End, type PerEnd } from '../ends';
 import type { DishNumber } from '../record/secondDish';
+import type { Tool } from '../tower/buildStep';
 import { buildSteps, type BuildStep, type Phase } from '../tower/buildSteps';
 import type { Job, Skill, Spread, WorkTask } from './problem';
 import { sumOf } from './spread';
@@ -228,13 +229,18 @@ function benchOf(
 	return tasks;
 }
 
+/** What a job asks for, with the tools of its steps. */
+export interface HopJob extends Job {
+	tools: readonly Tool[];
+}
+
 /** People that work on a structure takes: one who climbs is never alone. */
 const ALOFT_PEOPLE = 2;
 const none: Readonly<Record<Skill, number>> = { climber: 0, rigger: 0, acceptor: 0 };
 
 /** Who and what the jobs of a hop ask for, from the steps of its ends. */
-export function hopJobs(hop: HopToSchedule, crews: Partial<PerEnd<string | null>> = {}): Job[] {
-	const jobs = ENDS.map((end): Job => {
+export function hopJobs(hop: HopToSchedule, crews: Partial<PerEnd<string | null>> = {}): HopJob[] {
+	const jobs = ENDS.map((end): HopJob => {
 		const steps = buildSteps(hop.input, hop.plan, end);
 		const lifts = steps.some(({ gate }) => gate?.kind === 'lift');
 		return {
@@ -242,12 +248,13 @@ export function hopJobs(hop: HopToSchedule, crews: Partial<PerEnd<string | null>
 			people: Math.max(ALOFT_PEOPLE, ...steps.map(({ people }) => people)),
 			skills: { ...none, climber: 1, rigger: lifts ? 1 : 0 },
 			equipment: [],
-			crew: crews[end] ?? null
+			crew: crews[end] ?? null,
+			tools: [...new Set(steps.flatMap(({ tools }) => tools))]
 		};
 	});
 	const accept = {
 		...{ id: jobId(hop.id, 'accept'), people: 1, skills: { ...none, acceptor: 1 } },
-		...{ equipment: [], crew: null }
+		...{ equipment: [], crew: null, tools: [] }
 	};
 	return hop.acceptOnSite ? [...jobs, accept] : jobs;
 }

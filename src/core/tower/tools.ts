@@ -29,6 +29,11 @@ const TOOL_WORDS: Record<Tool, { code: string; name: string }> = {
 	'pressure-gauge': { code: 'TL-Y', name: 'Dry-air pump with gauge' }
 };
 
+/** Every kind of tool that steps ask for. */
+export const TOOLS = Object.keys(TOOL_WORDS) as Tool[];
+/** What a tool is called. */
+export const toolName = (tool: Tool): string => TOOL_WORDS[tool].name;
+
 /** A wrench reads true from about a fifth of its range. */
 const WRENCH_SPAN = 5;
 

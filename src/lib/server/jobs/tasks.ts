@@ -13,9 +13,8 @@ import type { StageInput } from '#core/stage/stages';
 import { toBring, type PartsLine } from '#core/crew/dayBrief';
 import type { End, PerEnd } from '#core/ends';
 import { observedKinds, withProgress } from '#core/schedule/progress';
-import type { Job } from '#core/schedule/problem';
 import type { Observed } from '#core/schedule/spread';
-import { hopJobs, hopTasks, type Durations, type HopTask } from '#core/schedule/tasks';
+import { hopJobs, hopTasks, type Durations, type HopJob, type HopTask } from '#core/schedule/tasks';
 import { analyseSweep, type SweepAnalysis, type SweepInput } from '#core/sweep/analyseSweep';
 import type { UnitSystem } from '#core/units/systems';
 import { passwordTrouble } from '../auth/passwordRules';
@@ -92,7 +91,7 @@ export const TASKS = {
 		records,
 		findings,
 		...hop
-	}: HopTasksTask): { tasks: HopTask[]; jobs: Job[] } => {
+	}: HopTasksTask): { tasks: HopTask[]; jobs: HopJob[] } => {
 		const { id, places, now, durations, accepted, acceptOnSite } = hop;
 		const toSchedule = { id, input, plan, places, acceptOnSite };
 		const state = weighedState(input, plan, records, findings);

@@ -1,4 +1,6 @@
+import { TOOLS } from '#core/tower/tools';
 import {
+	MOST_NEEDS,
 	MOST_PINS,
 	MOST_PROJECT_DAYS,
 	MOST_SITE_WEATHER,
@@ -70,6 +72,21 @@ export const scheduleSchema = joi.object({
 				.required()
 				.label('Weather'),
 			awayByMin: joi.number().integer().min(0).max(DAY_MIN).allow(null).required().label('Away by'),
+			needs: joi
+				.array()
+				.items(
+					joi.object({
+						equipment: joi.string().trim().min(1).max(80).required().label('Equipment'),
+						tool: joi
+							.string()
+							.valid(...TOOLS)
+							.required()
+							.label('Needed for')
+					})
+				)
+				.max(MOST_NEEDS)
+				.default([])
+				.label('What only some crews have'),
 			pins: joi
 				.array()
 				.items(

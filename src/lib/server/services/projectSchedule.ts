@@ -76,9 +76,9 @@ export async function scheduleOf(actor: Actor, projectId: string): Promise<KeptS
 	};
 }
 
-/** One that was kept before there were pins, acceptances on site and chances has none. */
+/** One that was kept before there were needs, pins, acceptances on site and chances has none. */
 const completed = (kept: KeptSchedule): KeptSchedule => ({
-	days: { ...{ pins: [], acceptOnSite: false }, ...kept.days },
+	days: { ...{ needs: [], pins: [], acceptOnSite: false }, ...kept.days },
 	made: kept.made && {
 		...kept.made,
 		schedule: { ...{ chances: [] }, ...kept.made.schedule }

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { TOOLS, toolName } from '#core/tower/tools';
 	import type { FieldProblem } from '../api';
 	import Notice from '../form/Notice.svelte';
 	import { pickedFile } from '../form/pickedFile';
@@ -17,7 +18,7 @@
 	interface Props {
 		form: ProjectDaysForm;
 		problems: readonly FieldProblem[];
-		crews: readonly { id: string; name: string }[];
+		crews: readonly { id: string; name: string; equipment: readonly string[] }[];
 	}
 
 	let { form = $bindable(), problems, crews }: Props = $props();
@@ -34,6 +35,17 @@
 		['liftGustMs', 'Lifting: gusts', 'm/s'],
 		['openRainMmH', 'Open joints: rain', 'mm/h']
 	] as const;
+	/** What crews of this project have and others may not. */
+	const things = $derived([
+		...new Set([
+			...crews.filter(({ id }) => form.crewIds.includes(id)).flatMap((one) => one.equipment),
+			...Object.keys(form.needs).filter((thing) => form.needs[thing])
+		])
+	]);
+	const TOOL_OPTIONS = [
+		{ value: '', label: 'Nothing in particular' },
+		...TOOLS.map((tool) => ({ value: tool, label: toolName(tool) }))
+	];
 	const MOST_BYTES = 500_000;
 	let problem: string | undefined = $state();
 	let said: string | undefined = $state();
@@ -112,6 +124,21 @@
 			{/each}
 		</div>
 		{#if errorAt('crewIds')}<p class="trouble text-sm">{errorAt('crewIds')}</p>{/if}
+		{#if things.length}
+			<div class="grid gap-3 py-2 sm:grid-cols-3">
+				{#each things as thing, i (thing)}
+					<SelectField
+						label="{thing} is needed for"
+						name="days.needs.{i}"
+						options={TOOL_OPTIONS}
+						bind:value={
+							() => form.needs[thing] ?? '',
+							(tool) => (form.needs = { ...form.needs, [thing]: tool })
+						}
+					/>
+				{/each}
+			</div>
+		{/if}
 		<p class="text-quiet text-sm">
 			Hours, people and skills are those of the crew. An end that one crew is assigned to stays
 			theirs.

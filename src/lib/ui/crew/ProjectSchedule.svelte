@@ -34,7 +34,7 @@
 	interface Props {
 		projectId: string;
 		kept: Kept | null;
-		crews: readonly { id: string; name: string; zone: string }[];
+		crews: readonly { id: string; name: string; zone: string; equipment: readonly string[] }[];
 		mayEdit: boolean;
 		now: number;
 	}

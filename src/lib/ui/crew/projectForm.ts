@@ -7,6 +7,7 @@ import {
 	type SiteWeather,
 	type TypedWay
 } from '#core/schedule/projectDays';
+import { TOOLS } from '#core/tower/tools';
 import { isZone, type LightSchool } from '#core/schedule/hours';
 import type { FieldProblem } from '../api';
 import { clockMinute, clockText } from '../timetable/dayForm';
@@ -31,6 +32,8 @@ export interface ProjectDaysForm {
 	liftWindMs: string;
 	liftGustMs: string;
 	openRainMmH: string;
+	/** Tools of the steps by what only some crews have; empty: needed for nothing in particular. */
+	needs: Record<string, string>;
 	pins: { task: string; at: string }[];
 	acceptOnSite: boolean;
 }
@@ -121,6 +124,7 @@ export const projectFormOf = (days: ProjectDays): ProjectDaysForm => ({
 	liftWindMs: String(days.limits.liftWindMs),
 	liftGustMs: String(days.limits.liftGustMs),
 	openRainMmH: String(days.limits.openRainMmH),
+	needs: Object.fromEntries(days.needs.map(({ equipment, tool }) => [equipment, tool])),
 	pins: days.pins.map((pin) => ({ ...pin })),
 	acceptOnSite: days.acceptOnSite
 });
@@ -169,6 +173,10 @@ export function projectDaysOf(
 		limits: Object.fromEntries(limits) as ProjectDays['limits'],
 		weather: form.weather,
 		awayByMin: away ?? null,
+		needs: Object.entries(form.needs).flatMap(([equipment, typed]) => {
+			const tool = TOOLS.find((one) => one === typed);
+			return tool ? [{ equipment, tool }] : [];
+		}),
 		...{ pins: form.pins, acceptOnSite: form.acceptOnSite }
 	};
 	return problems.length ? { problems } : { days };
