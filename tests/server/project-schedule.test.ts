@@ -186,6 +186,9 @@ describe('a project', () => {
 				.flatMap(({ titles }) => titles);
 		expect(left(schedule.stints)).toContain('Raise');
 		expect(left(later.moved!.stints)).not.toContain('Cables');
+		// What goes out, and what crews are assigned by, is what the wall shows.
+		const csv = (await call(planner, 'GET', `/projects/${projectId}/schedule.csv`)).text;
+		expect(csv.trim().split('\n')).toHaveLength(later.moved!.stints.length + 1);
 		// Whoever sees one hop of it is told of that one alone.
 		const member = await newCaller('technician');
 		await call(planner, 'PUT', `/hops/${hop.id}/members`, { memberIds: [member.userId] });

@@ -1,20 +1,14 @@
-import Papa from 'papaparse';
 import type { PerEnd } from '#core/ends';
-import { clockMoment, daysOf } from '#core/schedule/hours';
 import type { ProjectDays, ProjectQuestion } from '#core/schedule/projectDays';
 import type { ProjectSchedule } from '#core/schedule/projectSchedule';
-import { randomUUID } from 'node:crypto';
 import { requireMay, viewerOf, type Actor } from '../auth/actor';
 import { refusal } from '../errors';
-import { FORMULA } from '../formats/importFile';
-import { assignmentsOf, type Assignment } from '../repositories/assignments';
 import { audit } from '../repositories/audit';
 import { linesOf } from '../repositories/board';
 import { crewsWith } from '../repositories/crews';
 import { seenOf } from '../repositories/hops';
 import { hopsOfProject, keepSchedule, scheduleOfProject } from '../repositories/projects';
 import { scheduleBeside, scheduleWorkerBuilt } from '../schedule/scheduling';
-import { assign } from './assignments';
 import { startJob, type JobOf } from './jobs';
 import type { JobKind } from './jobRunner';
 import { hopReading, readHopToSchedule, type ReadHop } from './projectHops';
@@ -76,13 +70,10 @@ export async function scheduleOf(actor: Actor, projectId: string): Promise<KeptS
 	};
 }
 
-/** One that was kept before there were needs, pins, acceptances on site and chances has none. */
-const completed = (kept: KeptSchedule): KeptSchedule => ({
-	days: { ...{ needs: [], pins: [], acceptOnSite: false }, ...kept.days },
-	made: kept.made && {
-		...kept.made,
-		schedule: { ...{ chances: [] }, ...kept.made.schedule }
-	}
+/** One that was kept before stays could be pinned is worked out anew; what was asked then asked for less. */
+const completed = ({ days, made }: KeptSchedule): KeptSchedule => ({
+	days: { ...{ needs: [], pins: [], acceptOnSite: false }, ...days },
+	made: made?.schedule.stints.every((stint) => 'first' in stint) ? made : null
 });
 
 /** What the work leaves behind beside the schedule itself: tasks without a place; nothing where it was stopped. */
@@ -158,57 +149,3 @@ export const scheduleJob: JobKind<ScheduleInput> = async ({ actor, input, keep, 
 	});
 	return undefined;
 };
-
-/** The schedule as a table: who is where, when, and what for; moments in UTC. */
-export async function scheduleCsv(actor: Actor, projectId: string): Promise<string> {
-	const kept = await scheduleOf(actor, projectId);
-	if (!kept?.made) throw refusal('no-schedule');
-	const { schedule, hops, crews } = kept.made;
-	const hopOf = new Map(hops.map((hop) => [hop.id, hop]));
-	const nameOf = new Map(crews.map(({ id, name }) => [id, name]));
-	const rows = schedule.stints.map(({ crew, hop, end, from, to, titles, done, desk }) => ({
-		crew: nameOf.get(crew) ?? '',
-		hop: hopOf.get(hop)?.name ?? '',
-		end,
-		site: desk ? '' : (hopOf.get(hop)?.sites[end] ?? ''),
-		from_utc: new Date(from * MINUTE_MS).toISOString(),
-		to_utc: new Date(to * MINUTE_MS).toISOString(),
-		done: done ? 'yes' : 'no',
-		work: [...new Set(titles)].join('; ')
-	}));
-	return `${Papa.unparse(rows, { newline: '\n', escapeFormulae: FORMULA })}\n`;
-}
-
-/** Puts crews where the schedule has them, a day each. A repeat does nothing more. */
-export async function assignBySchedule(
-	actor: Actor,
-	projectId: string
-): Promise<{ assigned: number }> {
-	requireMay(actor, 'edit-hops');
-	const kept = await scheduleOf(actor, projectId);
-	if (!kept?.made) throw refusal('no-schedule');
-	const { stints } = kept.made.schedule;
-	const ids = [...new Set(stints.map(({ hop }) => hop))];
-	const present = new Set((await assignmentsOf(ids)).map(keyOf));
-	let assigned = 0;
-	for (const { hop, end, crew, from, done, desk } of stints) {
-		if (done || desk) continue;
-		const day = daysOf({ from, to: from + 1 }, kept.days.zone)[0] ?? '';
-		const wanted = { hopId: hop, end, crewId: crew, day };
-		if (present.has(keyOf(wanted))) continue;
-		present.add(keyOf(wanted));
-		const fromMin = from - clockMoment(day, 0, kept.days.zone);
-		const id = randomUUID();
-		await assign(actor, { ...wanted, id, note: '', fromMin: Math.min(1439, Math.max(0, fromMin)) });
-		assigned += 1;
-	}
-	return { assigned };
-}
-
-const keyOf = ({
-	hopId,
-	end,
-	crewId,
-	day
-}: Pick<Assignment, 'hopId' | 'end' | 'crewId' | 'day'>): string =>
-	`${hopId}/${end}/${crewId}/${day}`;

@@ -1,10 +1,6 @@
 <script lang="ts">
-	import { DateTime } from 'luxon';
-	import { untrack } from 'svelte';
-	import { clockMoment } from '#core/schedule/hours';
 	import type { Stint } from '#core/schedule/projectSchedule';
-	import TextField from '../form/TextField.svelte';
-	import { clockMinute } from '../timetable/dayForm';
+	import PinForm from '../timetable/PinForm.svelte';
 	import { clockAt, dayAt, lengthWords } from '../timetable/timetableWords';
 
 	interface Props {
@@ -22,20 +18,7 @@
 	}
 
 	let { stint, was, hopName, crewName, zone, pin, onpin, onclose }: Props = $props();
-	const start = untrack(() => pin ?? stint.from);
-	let day = $state(
-		DateTime.fromMillis(start * 60_000, { zone: untrack(() => zone) }).toISODate() ?? ''
-	);
-	let time = $state(untrack(() => clockAt(start, zone)));
-	let problem: string | undefined = $state();
 	const later = $derived(was === undefined ? 0 : stint.from - was);
-
-	function put(event: SubmitEvent): void {
-		event.preventDefault();
-		const minute = clockMinute(time);
-		problem = minute === undefined || !day ? 'A time of day, as 07:30.' : undefined;
-		if (minute !== undefined && day) onpin?.(stint.first, clockMoment(day, minute, zone));
-	}
 </script>
 
 <div
@@ -64,24 +47,19 @@
 		<button type="button" class="btn" onclick={onclose}>Close</button>
 	</div>
 	{#if onpin && !stint.done}
-		<form class="no-print flex flex-wrap items-end gap-3" onsubmit={put} novalidate>
-			<div class="w-40">
-				<TextField label="Begin on" name="pin-day" type="date" bind:value={day} />
-			</div>
-			<div class="w-24">
-				<TextField label="at" name="pin-time" bind:value={time} error={problem} />
-			</div>
-			<button class="btn">Pin it there</button>
-			{#if pin !== undefined}
-				<button type="button" class="btn" onclick={() => onpin(stint.first, null)}>Let it go</button
-				>
-				<p class="basis-full" role="status">
-					Pinned to {dayAt(pin, zone)} <span class="num">{clockAt(pin, zone)}</span>{pin ===
-						stint.from && stint.pinned
-						? '.'
-						: ': it goes there when it is worked out again.'}
-				</p>
-			{/if}
-		</form>
+		<PinForm
+			start={pin ?? stint.from}
+			{zone}
+			pinned={pin !== undefined}
+			onpin={(minute) => onpin(stint.first, minute)}
+		/>
+		{#if pin !== undefined}
+			<p role="status">
+				Pinned to {dayAt(pin, zone)} <span class="num">{clockAt(pin, zone)}</span>{pin ===
+					stint.from && stint.pinned
+					? '.'
+					: ': it goes there when it is worked out again.'}
+			</p>
+		{/if}
 	{/if}
 </div>

@@ -1,11 +1,7 @@
 <script lang="ts">
-	import { DateTime } from 'luxon';
-	import { untrack } from 'svelte';
 	import type { Timetable } from '#core/schedule/dayPlan';
 	import type { HopTask } from '#core/schedule/tasks';
-	import { clockMoment } from '#core/schedule/hours';
-	import TextField from '../form/TextField.svelte';
-	import { clockMinute } from './dayForm';
+	import PinForm from './PinForm.svelte';
 	import { clockAt, dayAt, hindranceWords, lengthWords, waitWords } from './timetableWords';
 
 	interface Props {
@@ -26,19 +22,7 @@
 	const waits = $derived(timetable.waits.filter((wait) => wait.task === task.id));
 	const standing = $derived(task.real ? (task.real.done ? 'Done' : 'Under way') : 'Expected');
 	const clock = (minute: number): string => `${dayAt(minute, zone)} ${clockAt(minute, zone)}`;
-	const first = untrack(() => where?.from ?? timetable.span.from + 480);
-	let day = $state(
-		DateTime.fromMillis(first * 60_000, { zone: untrack(() => zone) }).toISODate() ?? ''
-	);
-	let time = $state(untrack(() => clockAt(first, zone)));
-	let problem: string | undefined = $state();
-
-	function pin(event: SubmitEvent): void {
-		event.preventDefault();
-		const minute = clockMinute(time);
-		problem = minute === undefined || !day ? 'A time of day, as 07:30.' : undefined;
-		if (minute !== undefined && day) onpin?.(task.id, clockMoment(day, minute, zone));
-	}
+	const DAY_BEGINS_MIN = 480;
 </script>
 
 <section
@@ -74,17 +58,11 @@
 		</ul>
 	{/if}
 	{#if onpin && !task.real}
-		<form class="flex flex-wrap items-end gap-3" onsubmit={pin} novalidate>
-			<div class="w-40">
-				<TextField label="Begin on" name="pin-day" type="date" bind:value={day} />
-			</div>
-			<div class="w-24">
-				<TextField label="at" name="pin-time" bind:value={time} error={problem} />
-			</div>
-			<button class="btn">Pin it there</button>
-			{#if pinned}
-				<button type="button" class="btn" onclick={() => onpin(task.id, null)}>Let it go</button>
-			{/if}
-		</form>
+		<PinForm
+			start={where?.from ?? timetable.span.from + DAY_BEGINS_MIN}
+			{zone}
+			{pinned}
+			onpin={(minute) => onpin(task.id, minute)}
+		/>
 	{/if}
 </section>

@@ -33,12 +33,8 @@ import {
 	type Project
 } from '../../services/projects';
 import { scheduleNow } from '../../services/projectMoves';
-import {
-	assignBySchedule,
-	scheduleCsv,
-	scheduleOf,
-	startSchedule
-} from '../../services/projectSchedule';
+import { scheduleOf, startSchedule } from '../../services/projectSchedule';
+import { assignBySchedule, scheduleCsv } from '../../services/projectStays';
 import {
 	calendarAt,
 	calendarOf,
