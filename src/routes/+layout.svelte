@@ -5,11 +5,11 @@
 	import { setPerson } from '$lib/ui/api';
 	import { usedBy } from '$lib/ui/frame/device';
 	import { focusHeading, focusNamed, keepFocus } from '$lib/ui/frame/focus';
-	import SessionEnded from '$lib/ui/frame/SessionEnded.svelte';
 	import { shortcuts } from '$lib/ui/frame/shortcuts.svelte';
 	import { followTheme } from '$lib/ui/frame/theme';
 	import NotHere from '$lib/ui/form/NotHere.svelte';
 	import { tellLocalTime } from '$lib/ui/moment.svelte';
+	import { session } from '$lib/ui/session.svelte';
 
 	let { data, children } = $props();
 	$effect.pre(() => {
@@ -34,7 +34,11 @@
 </script>
 
 <a class="skip" href="#work">Skip to the work</a>
-<SessionEnded />
+{#if session.ended}
+	{#await import('$lib/ui/frame/SessionEnded.svelte') then { default: SessionEnded }}
+		<SessionEnded />
+	{:catch}<NotHere />{/await}
+{/if}
 {@render children()}
 {#if shortcuts.list.ever}
 	{#await import('$lib/ui/frame/ShortcutList.svelte') then { default: ShortcutList }}

@@ -175,6 +175,7 @@ test('a project takes hops from the board, is scheduled with a boat and a storm,
 		.locator('fieldset')
 		.filter({ hasText: 'Crews' })
 		.locator('label')
+		.filter({ has: page.getByRole('checkbox') })
 		.all()) {
 		const wanted = (await label.innerText()).includes(mark);
 		const box = label.getByRole('checkbox');
