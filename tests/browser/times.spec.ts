@@ -6,7 +6,7 @@ test('times of work are said, read from a file and downloaded; what is wrong is 
 }) => {
 	const { page } = await person(browser, 'planner');
 	await open(page, '/crews');
-	await page.getByRole('link', { name: 'Times of work' }).click();
+	await page.getByRole('link', { name: 'Work times' }).click();
 	const hoist = page.locator('[data-kind=hoist]');
 	await expect(hoist).toContainText('planned');
 	const usual = (await hoist.innerText()).match(/[\d.]+ \/ [\d.]+ \/ [\d.]+/)![0];

@@ -331,7 +331,9 @@ describe('a schedule that moves', () => {
 		}));
 		const moved = moveProject({ ...question, hops, now }, order);
 		const begun = moved.stints.find((one) => one.first === first.task)!;
-		expect(begun.done).toBe(false);
+		expect([begun.done, begun.begun]).toEqual([false, true]);
+		// What follows it stands by itself: it can be put elsewhere.
+		expect(begun.titles).toHaveLength(1);
 		expect(begun.to).toBeGreaterThanOrEqual(now);
 		expect(placed.get(first.task)!.to).toBeLessThan(now);
 	});

@@ -421,6 +421,12 @@ describe('against every schedule there is', () => {
 		const of = problem({ ...{ tasks, ways: far }, crews: [crew('c', { returns: true, hours })] });
 		expect(solve(of, EFFORT).cost.finish).toBe(3 * 1440 + 450);
 		expect(lowerBound(of)).toBeGreaterThan(3 * 1440);
+		// Something to do at home as well makes no way to the far place shorter.
+		const both = problem({
+			...{ tasks: [...tasks, task('h', { place: 'base', minutes: 30 })], ways: far },
+			crews: [crew('c', { returns: true, hours })]
+		});
+		expect(lowerBound(both)).toBeGreaterThan(3 * 1440);
 	});
 
 	it('the search without proof finds nothing better, and nothing that is wrong', () => {

@@ -131,7 +131,7 @@ describe('the wall of rails', () => {
 		to: number
 	): ProjectSchedule['stints'][number] => ({
 		...{ crew, hop, end, from: base + from, to: base + to, titles: ['x'] },
-		...{ done: false, desk: false, first: `${hop}/${end}/x`, pinned: false }
+		...{ done: false, begun: false, desk: false, first: `${hop}/${end}/x`, pinned: false }
 	});
 	const schedule: ProjectSchedule = {
 		span: { from: base, to: base + 3 * 1440 },

@@ -255,21 +255,20 @@ function worthByWays(problem: ScheduleProblem, open: readonly WorkTask[], near: 
 	const { crews, from } = problem;
 	const places = new Set(open.flatMap(({ place }) => (place === null ? [] : [place])));
 	const bases = new Set(crews.map(({ base }) => base));
+	// Where crews start it is free, and who comes from home every day is counted by their days.
+	const reached = crews.some(({ returns }) => returns)
+		? []
+		: [...places].filter((place) => !bases.has(place));
 	const starts = [...bases, ...places];
-	let ways = 0;
-	for (const place of places) {
-		// Where crews start it is free.
-		if (bases.has(place) || crews.some(({ returns }) => returns)) continue;
-		ways += Math.min(
-			...starts.filter((start) => start !== place).map((start) => near(start, place))
-		);
-	}
-	const lost = new Map(
-		crews.map(({ base, returns }) => [
-			base,
-			returns ? Math.min(...[...places].map((place) => near(base, place) + near(place, base))) : 0
-		])
+	const ways = reached.reduce(
+		(sum, place) =>
+			sum +
+			Math.min(...starts.filter((start) => start !== place).map((start) => near(start, place))),
+		0
 	);
+	const leastWay = (base: string): number =>
+		Math.min(...[...places].map((place) => near(base, place) + near(place, base)));
+	const lost = new Map([...bases].map((base) => [base, leastWay(base)]));
 	return {
 		of: () => 1,
 		ways,

@@ -41,83 +41,103 @@ export function groupsOf({ jobs, tasks }: ScheduleProblem): number[][] {
 	return [...groups.values()];
 }
 
+/** A choice as it is made: job after job to a crew, and how much each crew has to do so far. */
+class Giving {
+	readonly choice: Choice;
+	/** Minutes of the tasks of each job. */
+	readonly work: Float64Array;
+	private readonly load: Float64Array;
+
+	constructor({ problem, jobOf }: Given) {
+		const { jobs, crews, tasks } = problem;
+		this.choice = {
+			crews: new Int32Array(jobs.length).fill(-1),
+			ranks: new Float64Array(jobs.length)
+		};
+		this.load = new Float64Array(crews.length);
+		this.work = new Float64Array(jobs.length);
+		tasks.forEach(({ minutes }, i) => {
+			const job = itemAt(jobOf, i);
+			if (job >= 0) this.work[job] = (this.work[job] ?? 0) + minutes;
+		});
+	}
+
+	/** Gives a job to the one of some crews that has the least to do so far; −1 where there is none. */
+	give(job: number, rank: number, among: readonly number[]): number {
+		const crew = among.reduce<number>(
+			(best, one) => (best < 0 || (this.load[one] ?? 0) < (this.load[best] ?? 0) ? one : best),
+			-1
+		);
+		this.choice.ranks[job] = rank;
+		this.choice.crews[job] = crew;
+		if (crew >= 0) this.load[crew] = (this.load[crew] ?? 0) + (this.work[job] ?? 0);
+		return crew;
+	}
+}
+
 /**
  * A first choice: hop after hop, to the able crews that have the least to do so far.
  *
  * @param apart whether two ends are two crews, where there are two; else one that goes back and forth
  */
-export function firstChoice(desk: Given, apart: boolean): Choice {
-	const { problem } = desk;
-	const crews = new Int32Array(problem.jobs.length).fill(-1);
-	const ranks = new Float64Array(problem.jobs.length);
-	const load = problem.crews.map(() => 0);
-	const work = problem.jobs.map(() => 0);
-	problem.tasks.forEach(({ minutes }, i) => {
-		const job = itemAt(desk.jobOf, i);
-		if (job >= 0) work[job] = (work[job] ?? 0) + minutes;
-	});
-	groupsOf(problem).forEach((group, turn) => {
+export function firstChoice(
+	given: Given,
+	groups: readonly (readonly number[])[],
+	apart: boolean
+): Choice {
+	const giving = new Giving(given);
+	groups.forEach((group, turn) => {
 		const taken = new Set<number>();
 		for (const job of group) {
-			ranks[job] = turn;
-			const able = itemAt(desk.able, job);
+			const able = itemAt(given.able, job);
 			const free = able.filter((crew) => taken.has(crew) !== apart);
-			const crew = (free.length ? free : able).reduce<number>(
-				(best, one) => (best < 0 || itemAt(load, one) < itemAt(load, best) ? one : best),
-				-1
-			);
-			crews[job] = crew;
-			if (crew < 0) continue;
-			taken.add(crew);
-			load[crew] = (load[crew] ?? 0) + itemAt(work, job);
+			taken.add(giving.give(job, turn, free.length ? free : able));
 		}
 	});
-	return { crews, ranks };
+	return giving.choice;
 }
 
-/** How far apart groups of jobs lie: minutes between those of their places that are nearest. */
-export function apartness(
+/** Places at which there is something to do, by groups of jobs. */
+export function placesOf(
 	{ problem, jobOf }: Given,
 	groups: readonly (readonly number[])[]
-): Float64Array[] {
-	const { ways, tasks } = problem;
-	const placesOf = problem.jobs.map((): string[] => []);
-	tasks.forEach(({ place }, i) => {
-		const list = placesOf[jobOf[i] ?? -1];
-		if (list && place !== null && !list.includes(place)) list.push(place);
+): string[][] {
+	const ofJob = problem.jobs.map(() => new Set<string>());
+	problem.tasks.forEach(({ place }, i) => {
+		if (place !== null) ofJob[jobOf[i] ?? -1]?.add(place);
 	});
-	const places = groups.map((group) => group.flatMap((job) => itemAt(placesOf, job)));
-	return places.map((from) =>
-		Float64Array.from(places, (to) =>
-			Math.min(Infinity, ...from.flatMap((p) => to.map((q) => shortest(ways, p, q))))
-		)
-	);
+	return groups.map((group) => [...new Set(group.flatMap((job) => [...itemAt(ofJob, job)]))]);
 }
+
+/** Minutes between those of two lists of places that are nearest; Infinity where one is empty. */
+const minutesApart = (
+	{ ways }: ScheduleProblem,
+	from: readonly string[],
+	to: readonly string[]
+): number => Math.min(Infinity, ...from.flatMap((p) => to.map((q) => shortest(ways, p, q))));
+
+/** How far apart groups lie, by their places. */
+export const apartness = (
+	problem: ScheduleProblem,
+	places: readonly (readonly string[])[]
+): Float64Array[] =>
+	places.map((from) => Float64Array.from(places, (to) => minutesApart(problem, from, to)));
 
 /** Groups one after the other, each the nearest of those that are left; the first is the one nearest to a crew. */
 export function roundTrip(
-	{ problem, jobOf }: Given,
-	groups: readonly (readonly number[])[],
+	problem: ScheduleProblem,
+	places: readonly (readonly string[])[],
 	far: readonly Float64Array[]
 ): number[] {
-	if (groups.length === 0) return [];
-	const { ways, crews, tasks } = problem;
-	const base = crews[0]?.base ?? '';
-	const reach = groups.map((group) =>
-		Math.min(
-			Infinity,
-			...tasks.flatMap(({ place }, i) =>
-				place !== null && group.includes(jobOf[i] ?? -1) ? [shortest(ways, base, place)] : []
-			)
-		)
-	);
-	const left = new Set(groups.keys());
+	if (places.length === 0) return [];
+	const base = problem.crews[0]?.base ?? '';
+	const left = new Set(places.keys());
 	const order: number[] = [];
 	const nearest = (distance: ArrayLike<number>): number =>
 		[...left].reduce((best, one) =>
 			(distance[one] ?? Infinity) < (distance[best] ?? Infinity) ? one : best
 		);
-	let at = nearest(reach);
+	let at = nearest(places.map((own) => minutesApart(problem, [base], own)));
 	for (;;) {
 		order.push(at);
 		left.delete(at);
@@ -131,51 +151,35 @@ export function roundTrip(
  * the ends are to be two crews', each stretch with its share of the work.
  */
 export function choiceByMap(
-	desk: Given,
+	given: Given,
 	groups: readonly (readonly number[])[],
 	order: readonly number[],
 	apart: boolean
 ): Choice {
-	const { problem } = desk;
-	const crews = new Int32Array(problem.jobs.length).fill(-1);
-	const ranks = new Float64Array(problem.jobs.length);
+	const { crews } = given.problem;
 	const size = apart ? 2 : 1;
-	const teams = Array.from({ length: Math.ceil(problem.crews.length / size) }, (_, i) =>
-		[...problem.crews.keys()].slice(i * size, (i + 1) * size)
+	const teams = Array.from({ length: Math.ceil(crews.length / size) }, (_, i) =>
+		[...crews.keys()].slice(i * size, (i + 1) * size)
 	);
-	const work = new Float64Array(problem.jobs.length);
-	problem.tasks.forEach(({ minutes }, i) => {
-		const job = itemAt(desk.jobOf, i);
-		if (job >= 0) work[job] = (work[job] ?? 0) + minutes;
-	});
-	const total = work.reduce((sum, one) => sum + one, 0);
-	const load = new Float64Array(problem.crews.length);
+	const giving = new Giving(given);
+	const total = giving.work.reduce((sum, one) => sum + one, 0);
 	let passed = 0;
 	order.forEach((index, turn) => {
 		const group = itemAt(groups, index);
-		const own = group.reduce((sum, job) => sum + (work[job] ?? 0), 0);
+		const own = group.reduce((sum, job) => sum + (giving.work[job] ?? 0), 0);
 		// The share of the crews that come before a team is the share of the work that does.
-		const share = ((passed + own / 2) / Math.max(1, total)) * problem.crews.length;
-		const team = itemAt(teams, Math.min(teams.length - 1, Math.floor(share / size)));
+		const share = ((passed + own / 2) / Math.max(1, total)) * crews.length;
+		const team = teams[Math.min(teams.length - 1, Math.floor(share / size))] ?? [];
 		passed += own;
 		const taken = new Set<number>();
 		for (const job of group) {
-			ranks[job] = turn;
-			const able = itemAt(desk.able, job);
+			const able = itemAt(given.able, job);
 			const here = team.filter((crew) => able.includes(crew));
 			const free = here.filter((crew) => !taken.has(crew));
-			const among = free.length ? free : here.length ? here : able;
-			const crew = among.reduce<number>(
-				(best, one) => (best < 0 || itemAt(load, one) < itemAt(load, best) ? one : best),
-				-1
-			);
-			crews[job] = crew;
-			if (crew < 0) continue;
-			taken.add(crew);
-			load[crew] = (load[crew] ?? 0) + (work[job] ?? 0);
+			taken.add(giving.give(job, turn, free.length ? free : here.length ? here : able));
 		}
 	});
-	return { crews, ranks };
+	return giving.choice;
 }
 
 /** Groups that count as near to one. */

@@ -20,8 +20,9 @@ export interface Stint extends Span {
 	end: End;
 	/** What is done, in the order of its beginning. */
 	titles: string[];
-	/** Whether it is over, by the records. */
+	/** Whether it is over, or under way, by the records: neither is put anywhere else. */
 	done: boolean;
+	begun: boolean;
 	/** Done on a desk, before anybody drives there. */
 	desk: boolean;
 	/** Id of the first task of it: what is put somewhere else when all of it is. */
@@ -232,11 +233,13 @@ function stintsOf(
 		if (!task || from === to) continue;
 		const last = open.get(crew);
 		const done = task.real?.done === true;
+		const begun = task.real?.done === false;
 		const desk = task.place === null;
 		const goesOn =
 			last?.hop === task.hopId &&
 			last.end === task.end &&
 			last.done === done &&
+			last.begun === begun &&
 			last.desk === desk &&
 			!pins.has(id) &&
 			from - last.to <= STINT_BREAK_MIN;
@@ -245,7 +248,7 @@ function stintsOf(
 			last.titles.push(task.title);
 		} else {
 			const stint = {
-				...{ crew, hop: task.hopId, end: task.end, from, to, done, desk },
+				...{ crew, hop: task.hopId, end: task.end, from, to, done, begun, desk },
 				...{ titles: [task.title], first: id, pinned: pins.has(id) }
 			};
 			stints.push(stint);

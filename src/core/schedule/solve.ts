@@ -6,6 +6,7 @@ import {
 	firstChoice,
 	groupsOf,
 	nearestOf,
+	placesOf,
 	roundTrip,
 	type Choice
 } from './choices';
@@ -307,10 +308,11 @@ export function solve(problem: ScheduleProblem, effort: Effort): Schedule {
 	const open = problem.tasks.filter(({ real }) => !real);
 	if (open.length <= MOST_EXACT) return { ...exactly(desk, open), bound };
 	const groups = groupsOf(problem);
-	const far = apartness(desk, groups);
-	const order = roundTrip(desk, groups, far);
+	const places = placesOf(desk, groups);
+	const far = apartness(problem, places);
+	const order = roundTrip(problem, places, far);
 	const starts = [true, false]
-		.flatMap((apart) => [firstChoice(desk, apart), choiceByMap(desk, groups, order, apart)])
+		.flatMap((apart) => [firstChoice(desk, groups, apart), choiceByMap(desk, groups, order, apart)])
 		.map((choice) => {
 			const schedule = desk.decode(choice);
 			return { choice, schedule, height: heightOf(problem, schedule) };

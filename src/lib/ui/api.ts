@@ -18,6 +18,10 @@ export class ApiRefusal extends Error {
 	}
 }
 
+/** What a form holds cannot be meant: told at its fields as a refusal of the server is. */
+export const unfit = (fields: FieldProblem[]): ApiRefusal =>
+	new ApiRefusal(422, 'invalid-input', 'Some of what is typed cannot be meant.', fields);
+
 /** The server could not be reached: nothing is known to have happened. */
 export class Unreachable extends Error {
 	constructor() {

@@ -31,5 +31,5 @@ export const saidDurationsSchema = joi.object({
 		)
 		.max(MOST_KINDS)
 		.required()
-		.label('Times of work')
+		.label('Work times')
 });

@@ -73,7 +73,7 @@ export async function scheduleOf(actor: Actor, projectId: string): Promise<KeptS
 /** One that was kept before stays could be pinned is worked out anew; what was asked then asked for less. */
 const completed = ({ days, made }: KeptSchedule): KeptSchedule => ({
 	days: { ...{ needs: [], pins: [], acceptOnSite: false }, ...days },
-	made: made?.schedule.stints.every((stint) => 'first' in stint) ? made : null
+	made: made?.schedule.stints.every((stint) => 'begun' in stint) ? made : null
 });
 
 /** What the work leaves behind beside the schedule itself: tasks without a place; nothing where it was stopped. */

@@ -4,6 +4,7 @@
 	import { typedNumber } from '../align/numberInput';
 	import { pickedFile } from '../form/pickedFile';
 	import type { LiveHop } from '../hop/liveHop.svelte';
+	import { saveFile } from '../saveFile';
 	import { tick } from 'svelte';
 	import CountPad from './CountPad.svelte';
 	import PhotoStrip from './PhotoStrip.svelte';
@@ -88,11 +89,7 @@
 				photos: ids.join(' ')
 			}))
 		);
-		const link = document.createElement('a');
-		link.href = URL.createObjectURL(new Blob([csv], { type: 'text/csv' }));
-		link.download = `discrepancies-${end}.csv`;
-		link.click();
-		URL.revokeObjectURL(link.href);
+		saveFile(new Blob([csv], { type: 'text/csv' }), `discrepancies-${end}.csv`);
 	}
 </script>
 

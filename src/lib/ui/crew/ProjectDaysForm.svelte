@@ -149,7 +149,7 @@
 		{#if form.pins.length}
 			<span class="text-sm"
 				>{form.pins.length}
-				{form.pins.length === 1 ? 'stay is pinned' : 'stays are pinned'} on the wall.</span
+				{form.pins.length === 1 ? 'block is pinned' : 'blocks are pinned'} on the wall.</span
 			>
 			<button type="button" class="btn" onclick={() => (form.pins = [])}>Let them all go</button>
 		{/if}

@@ -13,6 +13,7 @@
 	import Pick from '../form/Pick.svelte';
 	import { FollowedWork } from '../longWork/longWork.svelte';
 	import WorkProgress from '../longWork/WorkProgress.svelte';
+	import { movedBy } from './movedBy';
 	import ProjectDaysForm from './ProjectDaysForm.svelte';
 	import { projectDaysOf, projectFormOf } from './projectForm';
 	import ScheduleSaid from './ScheduleSaid.svelte';
@@ -142,14 +143,7 @@
 		return () => clearInterval(timer);
 	});
 	const movedNow = $derived(made && movedFor === made.at ? moved : undefined);
-	/** Moves by less than this are no reason to work it out again, minutes. */
-	const WORTH_MIN = 10;
-	const movedOn = $derived(
-		movedNow !== undefined &&
-			made?.schedule.finish !== null &&
-			(movedNow.lost.length > 0 ||
-				Math.abs((movedNow.finish ?? 0) - (made?.schedule.finish ?? 0)) >= WORTH_MIN)
-	);
+	const movedOn = $derived(made !== null && movedBy(made.schedule, movedNow).worth);
 	const shown = $derived(
 		made && {
 			span: made.schedule.span,
@@ -158,9 +152,7 @@
 		}
 	);
 	const chosen = $derived(shown?.stints.find(({ first }) => first === selected));
-	const was = $derived(
-		made?.schedule.stints.find(({ first }) => first === selected)?.from ?? undefined
-	);
+	const was = $derived(made?.schedule.stints.find(({ first }) => first === selected)?.from);
 	const pins = $derived(
 		new Map(draft.values.pins.map(({ task, at }) => [task, Date.parse(at) / 60_000]))
 	);

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import type { MovedSchedule, ProjectSchedule } from '#core/schedule/projectSchedule';
 	import Notice from '../form/Notice.svelte';
+	import { movedBy } from './movedBy';
 	import { moment } from '../moment.svelte';
 	import {
 		clockAt,
@@ -43,29 +44,22 @@
 		const keys = rows.map((row) => Object.values(row).join('|'));
 		return rows.filter((_, i) => keys.indexOf(keys[i] ?? '') === i).slice(0, MOST_CAUSES);
 	});
-	/** Moves by less than this are not worth a word, minutes. */
-	const WORTH_MIN = 10;
-	const later = $derived(
-		moved && moved.finish !== null && schedule.finish !== null ? moved.finish - schedule.finish : 0
-	);
+	const move = $derived(movedBy(schedule, moved));
 	const finish = $derived(moved?.finish ?? schedule.finish);
-	/** What had a place and has none any more; where not everything had one, that is said instead. */
-	const lostHops = $derived(
-		schedule.finish === null ? [] : [...new Set((moved?.lost ?? []).map(({ hop }) => hop))]
-	);
 </script>
 
 <div class="mb-3 text-sm" data-testid="schedule-said">
-	{#if schedule.finish !== null && finish !== null && !lostHops.length}
+	{#if schedule.finish !== null && finish !== null && !move.lostHops.length}
 		<p class="text-lg">
 			<strong
 				>All done {dayAt(finish, zone)}, <span class="num">{clockAt(finish, zone)}</span></strong
 			>
 		</p>
-		{#if Math.abs(later) >= WORTH_MIN}
+		{#if move.worth}
 			<p class="font-semibold" data-testid="moved-on">
-				{lengthWords(Math.abs(later))}
-				{later > 0 ? 'later' : 'sooner'} than worked out, by what was recorded since{later > 0
+				{lengthWords(Math.abs(move.laterMin))}
+				{move.laterMin > 0 ? 'later' : 'sooner'} than worked out, by what was recorded since{move.laterMin >
+				0
 					? ', or was not'
 					: ''}. Working it out again may help.
 			</p>
@@ -74,11 +68,11 @@
 			{#if schedule.bound !== null && schedule.bound < schedule.finish}
 				When it was worked out, no schedule at all could be done before {clock(schedule.bound)}.
 			{:else}
-				No schedule was done sooner.
+				It cannot be done sooner.
 			{/if}
 			Crews wait {lengthWords(schedule.waitingMin)} and drive {lengthWords(schedule.travelMin)} altogether.
 		</p>
-		{#if schedule.chances.length}
+		{#if schedule.chances.length && !move.worth}
 			<ul data-testid="chances">
 				{#each schedule.chances as { what, at, share, runs, decides } (what)}
 					<li>
@@ -94,14 +88,14 @@
 				{/each}
 			</ul>
 		{/if}
-	{:else if lostHops.length}
+	{:else if move.lostHops.length}
 		<Notice kind="trouble">
 			<p class="font-semibold" data-testid="moved-on">
 				By what was recorded since, {moved?.lost.length}
 				{moved?.lost.length === 1 ? 'task has' : 'tasks have'} no place any more in these days: work it
 				out again, with more days or crews.
 			</p>
-			<p>{lostHops.slice(0, MOST_CAUSES).map(hopName).join(', ')}</p>
+			<p>{move.lostHops.slice(0, MOST_CAUSES).map(hopName).join(', ')}</p>
 		</Notice>
 	{:else}
 		<Notice kind="trouble">

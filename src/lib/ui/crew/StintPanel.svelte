@@ -33,9 +33,11 @@
 				>{dayAt(stint.from, zone)} <span class="num">{clockAt(stint.from, zone)}</span> to
 				<span class="num">{clockAt(stint.to, zone)}</span>, {lengthWords(
 					stint.to - stint.from
-				)}{stint.done ? ', done' : ''}{stint.pinned ? ', pinned' : ''}</span
+				)}{stint.done ? ', done' : stint.begun ? ', under way' : ''}{stint.pinned
+					? ', pinned'
+					: ''}</span
 			>
-			{#if was !== undefined && !stint.done && Math.abs(later) >= 5}
+			{#if was !== undefined && !stint.done && !stint.begun && Math.abs(later) >= 5}
 				<span class="block font-semibold" data-testid="stint-was"
 					>{lengthWords(Math.abs(later))}
 					{later > 0 ? 'later' : 'sooner'} than worked out ({dayAt(was, zone)}
@@ -46,7 +48,7 @@
 		</p>
 		<button type="button" class="btn" onclick={onclose}>Close</button>
 	</div>
-	{#if onpin && !stint.done}
+	{#if onpin && !stint.done && !stint.begun}
 		<PinForm
 			start={pin ?? stint.from}
 			{zone}

@@ -49,13 +49,15 @@
 	const crewName = (id: string): string => crews.find((crew) => crew.id === id)?.name ?? '';
 	const hopName = (id: string): string => hops.find((hop) => hop.id === id)?.name ?? '';
 	const words = (stint: Stint): string =>
-		`${hopName(stint.hop)}, ${stint.end}: ${crewName(stint.crew)}, ${clockAt(stint.from, zone)} to ${clockAt(stint.to, zone)}${stint.done ? ', done' : pins.has(stint.first) ? ', pinned' : ''}`;
+		`${hopName(stint.hop)}, ${stint.end}: ${crewName(stint.crew)}, ${clockAt(stint.from, zone)} to ${clockAt(stint.to, zone)}${stint.done ? ', done' : stint.begun ? ', under way' : pins.has(stint.first) ? ', pinned' : ''}`;
 
+	/** What is done or under way stands where it was. */
+	const isOpen = ({ done, begun }: Stint): boolean => !done && !begun;
 	/** Steps by which it is moved, minutes. */
 	const STEP = 15;
 	let dragged: { first: string; startY: number; scale: number; by: number } | undefined = $state();
 	function down(event: PointerEvent, stint: Stint, scale: number): void {
-		if (!onpin || stint.done || event.button !== 0) return;
+		if (!onpin || !isOpen(stint) || event.button !== 0) return;
 		(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
 		dragged = { first: stint.first, startY: event.clientY, scale, by: 0 };
 	}
@@ -76,10 +78,11 @@
 		if (!moved) selected = selected === first ? undefined : first;
 		moved = false;
 	}
-	function keys(event: KeyboardEvent, { first, from, done }: Stint): void {
-		if (!event.altKey || !onpin || done) return;
+	function keys(event: KeyboardEvent, stint: Stint): void {
+		if (!event.altKey || !onpin || !isOpen(stint)) return;
 		if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
 		event.preventDefault();
+		const { first, from } = stint;
 		selected = first;
 		onpin(first, (pins.get(first) ?? from) + (event.key === 'ArrowDown' ? STEP : -STEP));
 	}

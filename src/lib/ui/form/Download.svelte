@@ -27,6 +27,7 @@
 
 <script lang="ts">
 	import { fetchFile, troubleOf } from '../api';
+	import { saveFile } from '../saveFile';
 
 	interface Props {
 		/** Address of the file: a plain link where the page is not alive yet. */
@@ -53,11 +54,7 @@
 				phase = 'coming';
 				percent = Math.round(100 * share);
 			});
-			const link = document.createElement('a');
-			link.href = URL.createObjectURL(file);
-			link.download = name;
-			link.click();
-			setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+			saveFile(file, name);
 		} catch (error) {
 			problem = troubleOf(error);
 		} finally {

@@ -1,3 +1,4 @@
+import { saveFile } from '../saveFile';
 import type { Own, OwnPhoto } from './outbox';
 
 /** What one person made on a device and could not send, as a file that they keep. */
@@ -37,11 +38,5 @@ function dataAddress(bytes: Blob): Promise<string> {
 }
 
 /** Has the browser save a text as a file. */
-export function saveText(text: string, fileName: string): void {
-	const address = URL.createObjectURL(new Blob([text], { type: 'application/json' }));
-	const link = document.createElement('a');
-	link.href = address;
-	link.download = fileName;
-	link.click();
-	setTimeout(() => URL.revokeObjectURL(address), 10_000);
-}
+export const saveText = (text: string, fileName: string): void =>
+	saveFile(new Blob([text], { type: 'application/json' }), fileName);

@@ -21,7 +21,7 @@
 <div class="mb-5 flex flex-wrap items-center gap-x-6 gap-y-3">
 	<h1>Crews</h1>
 	{#if data.mayEdit}<a class="btn btn-main" href={resolve('/crews/new')}>Make a crew</a>{/if}
-	<a class="inline-flex min-h-11 items-center" href={resolve('/durations')}>Times of work</a>
+	<a class="inline-flex min-h-11 items-center" href={resolve('/durations')}>Work times</a>
 </div>
 {#if data.crews.length === 0}
 	<p class="text-quiet py-10">

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { resolve } from '$app/paths';
 	import { untrack } from 'svelte';
-	import { callApi } from '$lib/ui/api';
+	import { callApi, unfit } from '$lib/ui/api';
 	import {
 		minutesText,
 		readTimes,
@@ -17,6 +17,7 @@
 	import { pickedFile } from '$lib/ui/form/pickedFile';
 	import { Saving } from '$lib/ui/form/saving.svelte';
 	import SavingTrouble from '$lib/ui/form/SavingTrouble.svelte';
+	import { saveFile } from '$lib/ui/saveFile';
 	import { moment } from '$lib/ui/moment.svelte';
 	import { WORK_KINDS } from '$lib/ui/words/workKinds';
 
@@ -26,12 +27,6 @@
 	const timeOf = $derived(new Map(work.times.map((time) => [time.kind, time])));
 	const draft = new Draft('times-of-work', timesFormOf(untrack(() => data.work.times)));
 	const saving = new Saving();
-	let tried = $state(false);
-	const typed = $derived(saidOf(draft.values));
-	const problemAt = (field: string): string | undefined =>
-		(tried && 'problems' in typed
-			? typed.problems.find((one) => one.field === field)?.message
-			: undefined) ?? saving.errorAt(field);
 	let fileSaid: string | undefined = $state();
 	let fileProblem: string | undefined = $state();
 	const MOST_BYTES = 200_000;
@@ -54,40 +49,25 @@
 
 	async function save(event: SubmitEvent): Promise<void> {
 		event.preventDefault();
-		tried = true;
 		fileSaid = undefined;
-		const form = event.currentTarget as HTMLFormElement;
 		const sent = $state.snapshot(draft.values);
-		if (!('said' in typed)) {
-			requestAnimationFrame(() => {
-				const wrong = form.querySelector<HTMLElement>('[aria-invalid=true]');
-				wrong?.focus({ preventScroll: true });
-				wrong?.scrollIntoView({ block: 'center' });
-			});
-			return;
-		}
-		const body = { version: work.version, said: typed.said };
+		const typed = saidOf(sent);
 		const done = await saving.run(async () => {
+			if ('problems' in typed) throw unfit(typed.problems);
+			const body = { version: work.version, said: typed.said };
 			work = await callApi<Work>('PUT', '/durations', body);
 		});
-		if (!done) return;
-		tried = false;
-		draft.savedAs(sent);
+		if (done) draft.savedAs(sent);
 	}
 
-	function download(): void {
-		const link = document.createElement('a');
-		link.href = URL.createObjectURL(new Blob([timesCsv(work.times)], { type: 'text/csv' }));
-		link.download = 'times-of-work.csv';
-		link.click();
-		setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
-	}
+	const download = (): void =>
+		saveFile(new Blob([timesCsv(work.times)], { type: 'text/csv' }), 'work-times.csv');
 	const KEY_WORDS = { low: 'short', likely: 'usual', high: 'long' } as const;
 </script>
 
-<svelte:head><title>Times of work · Skiaxis</title></svelte:head>
+<svelte:head><title>Work times · Skiaxis</title></svelte:head>
 
-<h1 class="mb-2">Times of work</h1>
+<h1 class="mb-2">Work times</h1>
 <p class="mb-1 max-w-prose">
 	What every timetable is planned with, in minutes: one time in ten it is done sooner than the short
 	time, one in ten it takes longer than the long one. What the records of your hops tell counts more
@@ -136,7 +116,7 @@
 					{@const time = timeOf.get(kind)}
 					{@const form = draft.values[kind]}
 					{#if time}
-						{@const wrong = SPREAD_KEYS.map((key) => problemAt(`said.${kind}.${key}`)).find(
+						{@const wrong = SPREAD_KEYS.map((key) => saving.errorAt(`said.${kind}.${key}`)).find(
 							Boolean
 						)}
 						<li
@@ -163,14 +143,15 @@
 											inputmode="decimal"
 											autocomplete="off"
 											aria-label="{title}, {KEY_WORDS[key]}, min"
-											aria-invalid={problemAt(field) !== undefined}
+											aria-invalid={saving.errorAt(field) !== undefined}
+											aria-describedby={saving.errorAt(field) ? `wrong-${kind}` : undefined}
 											placeholder={minutesText(time.usual[key])}
 											bind:value={form[key]}
 										/>
 									{/each}
 								</span>
 								{#if wrong}
-									<p class="text-trouble text-sm sm:col-start-3">{wrong}</p>
+									<p id="wrong-{kind}" class="trouble text-sm sm:col-start-3">{wrong}</p>
 								{/if}
 							{/if}
 						</li>

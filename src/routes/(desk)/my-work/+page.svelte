@@ -21,7 +21,15 @@
 	const none = $derived(work.places.length === 0 && work.unfinished.length === 0);
 	/** The far ends of today's places call here too; more than a few nobody works at. */
 	const MOST_HEARD = 3;
-	const heard = $derived(today.filter(({ accepted }) => !accepted).slice(0, MOST_HEARD));
+	const heard = $derived(
+		today
+			// One crew for both ends is called by nobody: it is there.
+			.filter(({ accepted, crew, far, day }) => {
+				const alone = far.crews.some((other) => other.name === crew && other.day === day);
+				return !accepted && !alone;
+			})
+			.slice(0, MOST_HEARD)
+	);
 	let nowMs = $state(0);
 	const LOOK_MS = 20_000;
 

@@ -26,6 +26,7 @@
 	import { useLiveHop } from '$lib/ui/hop/liveHop.svelte';
 	import { moment } from '$lib/ui/moment.svelte';
 	import { NewestAnswer } from '$lib/ui/newestAnswer';
+	import { saveFile } from '$lib/ui/saveFile';
 	import { calendarText } from '$lib/ui/timetable/calendar';
 	import { dayFormOf, planOf } from '$lib/ui/timetable/dayForm';
 	import DayPlanForm from '$lib/ui/timetable/DayPlanForm.svelte';
@@ -186,17 +187,13 @@
 			...(crew === undefined ? {} : { crew }),
 			madeAt: new Date()
 		});
-		const link = document.createElement('a');
-		link.href = URL.createObjectURL(new Blob([text], { type: 'text/calendar' }));
-		link.download = `timetable${
+		const whose =
 			crew === undefined
 				? ''
 				: `-${crewOf(crew)
 						.toLowerCase()
-						.replace(/[^a-z0-9]+/g, '-')}`
-		}.ics`;
-		link.click();
-		setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+						.replace(/[^a-z0-9]+/g, '-')}`;
+		saveFile(new Blob([text], { type: 'text/calendar' }), `timetable${whose}.ics`);
 	}
 </script>
 
